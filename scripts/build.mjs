@@ -1,0 +1,53 @@
+// Builds the program: one file that starts quickly, and a chunk for each command that is loaded when called.
+import { execFileSync } from 'node:child_process';
+import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
+rmSync(join(root, 'dist'), { recursive: true, force: true });
+
+const { metafile } = await build({
+  absWorkingDir: root,
+  entryPoints: ['src/cravel.ts', 'src/api.ts'],
+  outdir: 'dist',
+  bundle: true,
+  splitting: true,
+  minify: true,
+  keepNames: true,
+  metafile: true,
+  mainFields: ['module', 'main'],
+  legalComments: 'none',
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  chunkNames: 'part-[hash]',
+  define: { CRAVEL_VERSION: JSON.stringify(version) },
+  // Bundled CommonJS packages ask for Node's own modules by `require`.
+  banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+});
+chmodSync(join(root, 'dist/cravel.js'), 0o755);
+writeFileSync(join(root, 'dist/LICENSES.txt'), licences(Object.keys(metafile.inputs)));
+
+const compiler = createRequire(import.meta.url).resolve('typescript/package.json');
+execFileSync(process.execPath, [join(dirname(compiler), 'bin/tsc'), '-p', join(root, 'tsconfig.types.json')], {
+  stdio: 'inherit',
+});
+
+/** The licences of the packages that are bundled. */
+function licences(inputs) {
+  const packages = new Set(inputs.flatMap((path) => /node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []));
+  return [...packages]
+    .sort()
+    .map((name) => {
+      const folder = join(root, 'node_modules', name);
+      const about = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
+      const file = readdirSync(folder).find((entry) => /^licen[cs]e/i.test(entry));
+      const text = file !== undefined && existsSync(join(folder, file)) ? readFileSync(join(folder, file), 'utf8') : '';
+      return `${name} ${about.version} (${about.license})\n\n${text.trim()}\n`;
+    })
+    .join(`\n${'-'.repeat(80)}\n\n`);
+}

@@ -1,0 +1,46 @@
+/** `cravel demo`: the whole story on the Gullhaven Ferry, in a new folder. */
+import { existsSync, mkdtempSync, readdirSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve as resolvePath } from 'node:path';
+import { fail } from '../core/errors.ts';
+import { checkFolder } from '../disk/check.ts';
+import { loadDemo, plant } from '../disk/demo.ts';
+import { layOut } from '../disk/lay-out.ts';
+import { paintFor, visible } from '../show/paint.ts';
+import { treeAsText } from '../show/tree.ts';
+import { showText } from './check.ts';
+import type { Output } from './output.ts';
+
+const SOUND = 'gullhaven-ferry';
+const MISTAKEN = 'gullhaven-ferry-with-mistakes';
+
+export async function demo(
+  folder: string | undefined,
+  { dir }: { readonly dir?: string },
+  output: Output,
+): Promise<number> {
+  const { out, stdout, env } = output;
+  const paint = paintFor(stdout, env);
+  const root = folder === undefined ? mkdtempSync(join(tmpdir(), 'cravel-demo-')) : resolvePath(dir ?? '.', folder);
+  if (existsSync(root) && readdirSync(root).length > 0) {
+    throw fail('in-the-way', visible(root), readdirSync(root).slice(0, 3).join(', '));
+  }
+  const title = (text: string) => out(`\n${paint.bold(`── ${text} `.padEnd(78, '─'))}\n\n`);
+
+  title('A sound site: the Gullhaven Ferry');
+  const { layout, mistakes } = loadDemo();
+  const sound = join(root, SOUND);
+  layOut(sound, layout);
+  out(`${treeAsText(sound, layout, [], paint)}\n`);
+  showText(await checkFolder(sound), 'all', output);
+
+  title(`A copy of it with ${mistakes.length} mistakes`);
+  const mistaken = join(root, MISTAKEN);
+  layOut(mistaken, plant(layout, mistakes));
+  mistakes.forEach(({ what }, index) => out(`${String(index + 1).padStart(3)}  ${what}\n`));
+
+  title('What the check says');
+  showText(await checkFolder(mistaken), 'all', output);
+  out(`\nBoth sites are in ${visible(root)}. Look again with:\n  cravel check ${visible(mistaken)}\n`);
+  return 0;
+}

@@ -1,0 +1,138 @@
+/** The check: inventory, then readings, resolved references and findings, one stage after the other. */
+import { rules } from './judge/index.ts';
+import type { SiteView, Subject, Verdict } from './judge/rule.ts';
+import { addressFor } from './mend/address.ts';
+import { positionsIn } from './read/lines.ts';
+import { isPage, readerFor } from './read/read.ts';
+import { countGrades, type Finding, type Mend, type Report, type Unread } from './report.ts';
+import { leadsSomewhere } from './resolve/fragment.ts';
+import { locate } from './resolve/locate.ts';
+import { baseAddress, resolve } from './resolve/resolve.ts';
+import type { Inventory } from './site/inventory.ts';
+import { segmentsTo, walk } from './site/walk.ts';
+
+/** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
+export interface Check {
+  /** Site paths of the files whose bytes are needed, in order. */
+  readonly wanted: readonly string[];
+  /** Reads one file; keeps only what the report needs. */
+  take(path: string, bytes: Uint8Array): void;
+  /** Notes that a file could not be read. */
+  skip(path: string, why: string): void;
+  /** Judges all that was taken. `bytesOf` is asked once for each file with findings, for their lines. */
+  report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
+}
+
+/** A finding before its line and column are known. */
+type Draft = Omit<Finding, 'line' | 'column'>;
+
+export function startCheck(inventory: Inventory): Check {
+  const anchorsOfPages = new Map<string, ReadonlySet<string>>();
+  const suspects: Subject[] = [];
+  const unread: Unread[] = [];
+  let references = 0;
+  let external = 0;
+  const site: SiteView = { inventory, anchorsOf: (path) => anchorsOfPages.get(path) ?? null };
+  const wanted = [...inventory.files.keys()].filter((path) => readerFor(path) !== null).sort();
+
+  return {
+    wanted,
+    take(file, bytes) {
+      const reader = readerFor(file);
+      const binary = reader === null ? null : notText(bytes);
+      if (reader === null || binary !== null) {
+        if (binary !== null) unread.push({ file, why: binary });
+        return;
+      }
+      const reading = reader(bytes);
+      if (isPage(file)) anchorsOfPages.set(file, reading.anchors);
+      const base = baseAddress(file, reading.base);
+      for (const reference of reading.references) {
+        references++;
+        const target = resolve(reference.written, base);
+        if (target.in === 'elsewhere') external++;
+        else if (isSuspect({ file, reference, target, site })) suspects.push({ file, reference, target, site });
+      }
+    },
+    skip: (file, why) => unread.push({ file, why }),
+    report(folder, bytesOf) {
+      const drafts = suspects.flatMap((subject) => draft(subject) ?? []);
+      const findings = locateDrafts(drafts, bytesOf);
+      const pages = wanted.filter(isPage).length;
+      const counts = countGrades(findings);
+      const summary = { folder, pages, files: inventory.files.size, references, external };
+      return { cravel: 1, site: summary, counts, findings, unread };
+    },
+  };
+}
+
+/** True where a reference cannot be passed before all pages are read. */
+function isSuspect({ file, target, site }: Subject): boolean {
+  if (target.in !== 'site') return true;
+  const found = locate(site.inventory, target.path);
+  if (found === null) return true;
+  if (target.fragment === null) return false;
+  const anchors = site.anchorsOf(found);
+  if (anchors !== null) return !leadsSomewhere(target.fragment, anchors);
+  return isPage(found) && found !== file;
+}
+
+function draft(subject: Subject): Draft | null {
+  for (const rule of rules) {
+    const verdict = rule.judge(subject);
+    if (verdict === null) continue;
+    const { file, reference } = subject;
+    const { message, target, walk: steps } = verdict;
+    return {
+      rule: rule.name,
+      grade: rule.grade,
+      file,
+      ...reference,
+      target,
+      message,
+      walk: steps,
+      mends: mendsFor(subject, verdict),
+    };
+  }
+  return null;
+}
+
+function mendsFor(subject: Subject, { candidates }: Verdict): Mend[] {
+  const { file, reference, target, site } = subject;
+  if (target.in === 'elsewhere') return [];
+  const { offset, length } = reference;
+  return candidates.map((candidate) => {
+    const text = addressFor(reference, target.folder, candidate);
+    const folder = text.startsWith('/') ? '' : target.folder;
+    return {
+      sure: candidate.sure,
+      title: `write ${text}`,
+      walk: walk(site.inventory, folder, segmentsTo(folder, candidate.path)),
+      edits: [{ file, offset, length, text }],
+    };
+  });
+}
+
+/** Adds lines and columns, and puts findings in the order of files and offsets. */
+function locateDrafts(drafts: readonly Draft[], bytesOf: (path: string) => Uint8Array): Finding[] {
+  const sorted = drafts.toSorted((a, b) => (a.file === b.file ? a.offset - b.offset : a.file < b.file ? -1 : 1));
+  let file: string | null = null;
+  let positionOf = positionsIn(new Uint8Array());
+  return sorted.map((finding) => {
+    if (finding.file !== file) {
+      file = finding.file;
+      positionOf = positionsIn(bytesOf(file));
+    }
+    const { rule, grade, file: path, ...rest } = finding;
+    return { rule, grade, file: path, ...positionOf(finding.offset), ...rest };
+  });
+}
+
+/** Why bytes cannot be read as text; null where they can. */
+function notText(bytes: Uint8Array): string | null {
+  const mark = ((bytes[0] ?? 0) << 8) | (bytes[1] ?? 0);
+  if (mark === 0xfeff || mark === 0xfffe) return 'this is UTF-16: save it as UTF-8';
+  const zero = bytes.subarray(0, 4096).indexOf(0);
+  if (zero < 0) return null;
+  return `this is not text (byte ${zero} is NUL): give it the extension of what it is, or take it out of the site`;
+}

@@ -1,0 +1,23 @@
+/** absent: the file that a reference names does not exist. */
+import { sameNameElsewhere } from '../../mend/candidates.ts';
+import { locate } from '../../resolve/locate.ts';
+import { explainStop, walk } from '../../site/walk.ts';
+import type { Rule } from '../rule.ts';
+
+export const absent: Rule = {
+  name: 'absent',
+  grade: 'broken',
+  summary: 'no such file',
+  judge(subject) {
+    const { target, site } = subject;
+    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    const steps = walk(site.inventory, target.folder, target.segments);
+    const stop = explainStop(site.inventory, target.folder, steps);
+    return {
+      message: stop ?? 'there is no such file',
+      target: target.path,
+      walk: steps,
+      candidates: sameNameElsewhere(subject),
+    };
+  },
+};

@@ -1,0 +1,24 @@
+/** beyond-site: a reference that walks out of the folder that gets published. */
+import { sameNameElsewhere } from '../../mend/candidates.ts';
+import { walk } from '../../site/walk.ts';
+import type { Rule } from '../rule.ts';
+
+export const beyondSite: Rule = {
+  name: 'beyond-site',
+  grade: 'broken',
+  summary: 'walks out of the site folder',
+  judge(subject) {
+    const { target, site } = subject;
+    if (target.in !== 'beyond') return null;
+    const { folder, segments } = target;
+    const depth = folder.split('/').length - 1;
+    const where = folder === '' ? "this file is in the site's root" : `${folder} is only ${depth} deep`;
+    const out = segments.filter((segment) => segment === '..').length;
+    return {
+      message: `${'../'.repeat(Math.min(out, 9))} leads out of the site: ${where}`,
+      target: null,
+      walk: walk(site.inventory, folder, segments),
+      candidates: sameNameElsewhere(subject),
+    };
+  },
+};

@@ -1,0 +1,24 @@
+/** letter-case: the file exists, but its path is written with other capitals or another Unicode form. */
+import { caseVariants } from '../../mend/candidates.ts';
+import { locate } from '../../resolve/locate.ts';
+import { explainStop, walk } from '../../site/walk.ts';
+import type { Rule } from '../rule.ts';
+
+export const letterCase: Rule = {
+  name: 'letter-case',
+  grade: 'broken',
+  summary: 'only the letter case differs',
+  judge(subject) {
+    const { target, site } = subject;
+    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    const candidates = caseVariants(subject, target.path);
+    if (candidates.length === 0) return null;
+    const steps = walk(site.inventory, target.folder, target.segments);
+    return {
+      message: explainStop(site.inventory, target.folder, steps) ?? 'the letter case differs',
+      target: target.path,
+      walk: steps,
+      candidates,
+    };
+  },
+};

@@ -1,0 +1,28 @@
+/** no-index: the address of a folder that has no index page. */
+import { describePath } from '../../mend/candidates.ts';
+import { asFolder, locate } from '../../resolve/locate.ts';
+import { walk } from '../../site/walk.ts';
+import type { Rule } from '../rule.ts';
+
+export const noIndex: Rule = {
+  name: 'no-index',
+  grade: 'broken',
+  summary: 'a folder without an index page',
+  judge({ target, site }) {
+    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    const folder = asFolder(target.path);
+    if (!site.inventory.folders.has(folder)) return null;
+    const segments = [...target.segments.filter((segment) => segment !== ''), 'index.html'];
+    const pages = [...site.inventory.files.keys()].filter((path) => isPageIn(folder, path));
+    return {
+      message: `there is no index.html in ${describePath(folder)}`,
+      target: folder,
+      walk: walk(site.inventory, target.folder, segments),
+      candidates: pages.length === 1 ? [{ path: pages[0] as string, fragment: null, sure: false }] : [],
+    };
+  },
+};
+
+function isPageIn(folder: string, path: string): boolean {
+  return path.startsWith(folder) && /^[^/]+\.x?html?$/i.test(path.slice(folder.length));
+}

@@ -1,0 +1,41 @@
+/** Writes the address of a file as it should stand in a reference. */
+import type { Reference } from '../read/reading.ts';
+import { segmentsTo } from '../site/walk.ts';
+import type { Candidate } from './candidates.ts';
+
+/**
+ * The text to put in place of a reference so that it leads to `candidate`. Relative to `folder`, or from
+ * the root where it was written so; query and fragment are kept. Percent-encoded (RFC 3986, 3.3 to 3.5)
+ * so that it can stand in any attribute, quoted or not, and in an unquoted `url()`.
+ */
+export function addressFor(reference: Reference, folder: string, { path, fragment }: Candidate): string {
+  const written = reference.written.trim();
+  const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
+  if (fragment !== null) return head + escapeTail(query, reference) + `#${encodeSegment(fragment)}`;
+  return pathFor(head, folder, path) + escapeTail(written.slice(head.length), reference);
+}
+
+function pathFor(head: string, folder: string, target: string): string {
+  if (/^[/\\]/.test(head)) return `/${target.split('/').map(encodeSegment).join('/')}`;
+  return relativePath(folder, target);
+}
+
+/** The relative address from a folder to a file or folder, percent-encoded (RFC 3986, 4.2). */
+export function relativePath(folder: string, target: string): string {
+  return segmentsTo(folder, target).map(encodeSegment).join('/') || './';
+}
+
+/** Query and fragment as written, with what could end the address or start a character reference escaped. */
+function escapeTail(tail: string, { holder }: Reference): string {
+  const text = tail.replace(/["'()<>`\\\s]/g, percent);
+  const inCss = holder === '@import' || holder.endsWith('()');
+  return inCss ? text : text.replaceAll('&', '&amp;');
+}
+
+function encodeSegment(segment: string): string {
+  return encodeURIComponent(segment.replace(/\p{Surrogate}/gu, '\uFFFD')).replace(/[!'()*]/g, percent);
+}
+
+function percent(character: string): string {
+  return `%${character.charCodeAt(0).toString(16).toUpperCase().padStart(2, '0')}`;
+}

@@ -1,0 +1,92 @@
+/** Candidates: the files and anchors that a failing reference probably meant. */
+import type { Subject } from '../judge/rule.ts';
+import { leadsSomewhere } from '../resolve/fragment.ts';
+import { asFolder, locate } from '../resolve/locate.ts';
+import { fold, nameOf } from '../site/inventory.ts';
+import { lookalikesOf } from '../site/lookalikes.ts';
+import { segmentsTo } from '../site/walk.ts';
+
+/** Something that exists and that a reference may have meant. */
+export interface Candidate {
+  /** Site path of the file, or of a folder that has an index page. */
+  readonly path: string;
+  /** The fragment to write; null keeps the one that was written, if any. */
+  readonly fragment: string | null;
+  /** True where no other answer makes sense. */
+  readonly sure: boolean;
+}
+
+/** Most candidates shown for one reference. */
+const MOST = 3;
+
+/** Paths that differ from `path` by letter case or Unicode form only and lead to a file. */
+export function caseVariants(subject: Subject, path: string): Candidate[] {
+  const { inventory } = subject.site;
+  const lookalikes = lookalikesOf(inventory);
+  const paths = [...lookalikes.sameFold(path), ...lookalikes.sameFold(asFolder(path))];
+  return judged(
+    subject,
+    paths.filter((other) => other !== path && locate(inventory, other) !== null),
+  );
+}
+
+/**
+ * Files of the same name elsewhere, the likeliest first: those whose folders agree with the steps as
+ * written, then the nearest. Sure when exactly one file has the name and the name says something.
+ */
+export function sameNameElsewhere(subject: Subject): Candidate[] {
+  const { target } = subject;
+  if (target.in === 'elsewhere') return [];
+  const { folder } = target;
+  const segments = target.segments.filter((segment) => segment !== '..');
+  const name = segments.at(-1);
+  if (name === undefined || name === '') return [];
+  const agreement = (path: string) => commonTail(path.split('/'), segments);
+  const distance = (path: string) => segmentsTo(folder, path).length;
+  const paths = lookalikesOf(subject.site.inventory)
+    .sameName(name)
+    .filter((path) => path !== subject.file || subject.reference.kind === 'page')
+    .toSorted((a, b) => agreement(b) - agreement(a) || distance(a) - distance(b) || (a < b ? -1 : 1));
+  const [first, second] = paths;
+  if (first === undefined) return [];
+  const telling = fold(name) !== 'index.html' || agreement(first) > 1;
+  const clear = second === undefined || (agreement(first) > 1 && agreement(first) > agreement(second));
+  return judged(subject, paths, telling && clear);
+}
+
+/** Anchors of the same page whose names differ from `name` by letter case only. */
+export function anchorVariants(anchors: ReadonlySet<string>, path: string, name: string): Candidate[] {
+  const folded = fold(name);
+  const variants = [...anchors].filter((anchor) => fold(anchor) === folded);
+  return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
+}
+
+/** Drops what would itself be broken, because the page lacks the anchor that was asked for. */
+function judged(subject: Subject, paths: readonly string[], firstIsSure = paths.length === 1): Candidate[] {
+  const { target, site } = subject;
+  const fragment = target.in === 'site' ? target.fragment : null;
+  const candidates: Candidate[] = [];
+  for (const path of paths) {
+    const anchors = fragment === null ? null : site.anchorsOf(locate(site.inventory, path) ?? path);
+    if (fragment !== null && anchors !== null && !leadsSomewhere(fragment, anchors)) continue;
+    candidates.push({ path, fragment: null, sure: firstIsSure && path === paths[0] });
+    if (candidates.length === MOST) break;
+  }
+  return candidates;
+}
+
+/** How many steps two paths share, counted from their ends, letter case and Unicode form aside. */
+function commonTail(path: readonly string[], segments: readonly string[]): number {
+  let count = 0;
+  while (count < path.length && count < segments.length) {
+    const one = path[path.length - 1 - count] as string;
+    if (fold(one) !== fold(segments[segments.length - 1 - count] as string)) break;
+    count++;
+  }
+  return count;
+}
+
+/** The words for a path in a message: its name, or the site's root. */
+export function describePath(path: string): string {
+  return path === '' ? "the site's root" : nameOf(path);
+}

@@ -1,0 +1,222 @@
+/**
+ * The CSS scanner: finds the tokens that can hold an address, by CSS Syntax Level 3, section 4.3.
+ *
+ * It works on bytes of an ASCII-compatible encoding and reports spans; all that is neither a string,
+ * an address, a name nor a bracket passes by unreported.
+ */
+
+export interface CssSink {
+  /** A quoted string, without its quotes (4.3.5). A string cut off by a newline is not reported. */
+  string(start: number, end: number): void;
+  /** An unquoted `url(…)`: the address between the parentheses, white space trimmed (4.3.6). */
+  url(start: number, end: number): void;
+  /** A name followed by `(`; `url(` with a quoted address comes this way too. */
+  open(nameStart: number, nameEnd: number): void;
+  /** A closing parenthesis. */
+  close(): void;
+  /** An at-keyword; the span leaves out the `@`. */
+  atKeyword(nameStart: number, nameEnd: number): void;
+  /** `;`, `{` or `}`: where a statement, a block or a declaration ends. */
+  boundary(byte: number): void;
+}
+
+const BACKSLASH = 0x5c;
+
+/** Scans a stylesheet or a declaration list. Never throws. */
+export function scanCss(bytes: Uint8Array, sink: CssSink): void {
+  const length = bytes.length;
+  let at = 0;
+  while (at < length) {
+    const byte = bytes[at] as number;
+    if (byte === 0x2f && bytes[at + 1] === 0x2a) {
+      at = endOfComment(bytes, at + 2);
+    } else if (byte === 0x22 || byte === 0x27) {
+      at = scanString(bytes, at, sink);
+    } else if (startsName(bytes, at)) {
+      at = scanIdentLike(bytes, at, sink);
+    } else if (byte === 0x40) {
+      const end = startsName(bytes, at + 1) ? endOfName(bytes, at + 1) : at + 1;
+      if (end > at + 1) sink.atKeyword(at + 1, end);
+      at = end;
+    } else if (byte === 0x23) {
+      at = endOfName(bytes, at + 1);
+    } else if (isDigit(byte)) {
+      // A number and its unit are one token (4.3.3), so that `1url(` opens no address.
+      while (at < length && isDigit(bytes[at])) at++;
+      if (bytes[at] === 0x2e && isDigit(bytes[at + 1])) at++;
+      while (at < length && isDigit(bytes[at])) at++;
+      if (startsName(bytes, at)) at = endOfName(bytes, at);
+    } else {
+      if (byte === 0x29) sink.close();
+      else if (byte === 0x28) sink.open(at, at);
+      else if (byte === 0x3b || byte === 0x7b || byte === 0x7d) sink.boundary(byte);
+      at++;
+    }
+  }
+}
+
+/** The text of a name, string or address with its escapes decoded (4.3.7). */
+export function decodeEscapes(text: string): string {
+  if (!text.includes('\\')) return text;
+  return text.replace(
+    /\\(?:(\r\n|[\n\r\f])|([0-9a-fA-F]{1,6})(?:\r\n|[ \t\n\r\f])?|([^]))/gu,
+    (_whole, newline: string | undefined, hex: string | undefined, other: string) => {
+      if (newline !== undefined) return '';
+      if (hex === undefined) return other;
+      const code = Number.parseInt(hex, 16);
+      const usable = code > 0 && code <= 0x10ffff && !(code >= 0xd800 && code <= 0xdfff);
+      return usable ? String.fromCodePoint(code) : '\uFFFD';
+    },
+  );
+}
+
+function endOfComment(bytes: Uint8Array, start: number): number {
+  for (let at = bytes.indexOf(0x2a, start); at >= 0; at = bytes.indexOf(0x2a, at + 1)) {
+    if (bytes[at + 1] === 0x2f) return at + 2;
+  }
+  return bytes.length;
+}
+
+/** 4.3.5 Consume a string token; the offset after it. */
+function scanString(bytes: Uint8Array, start: number, sink: CssSink): number {
+  const quote = bytes[start];
+  let at = start + 1;
+  while (at < bytes.length) {
+    const byte = bytes[at];
+    if (byte === quote) break;
+    if (byte === BACKSLASH) {
+      at += bytes[at + 1] === 0x0d && bytes[at + 2] === 0x0a ? 3 : 2;
+      continue;
+    }
+    if (isNewline(byte)) return at;
+    at++;
+  }
+  sink.string(start + 1, Math.min(at, bytes.length));
+  return at + 1;
+}
+
+/** 4.3.4 Consume an ident-like token; the offset after it. */
+function scanIdentLike(bytes: Uint8Array, start: number, sink: CssSink): number {
+  const end = endOfName(bytes, start);
+  if (bytes[end] !== 0x28) return end;
+  if (isUrlName(bytes, start, end)) {
+    let at = end + 1;
+    while (isSpace(bytes[at])) at++;
+    if (bytes[at] !== 0x22 && bytes[at] !== 0x27) return scanUrl(bytes, at, sink);
+  }
+  sink.open(start, end);
+  return end + 1;
+}
+
+/** 4.3.6 Consume a url token, from its first byte that is not white space. */
+function scanUrl(bytes: Uint8Array, start: number, sink: CssSink): number {
+  let at = start;
+  while (at < bytes.length) {
+    const byte = bytes[at] as number;
+    if (byte === 0x29) {
+      sink.url(start, at);
+      return at + 1;
+    }
+    if (isSpace(byte)) {
+      const end = at;
+      while (isSpace(bytes[at])) at++;
+      if (at < bytes.length && bytes[at] !== 0x29) return endOfBadUrl(bytes, at);
+      sink.url(start, end);
+      return at + 1;
+    }
+    if (byte === 0x22 || byte === 0x27 || byte === 0x28 || isNonPrintable(byte)) return endOfBadUrl(bytes, at);
+    if (byte === BACKSLASH) {
+      if (isNewline(bytes[at + 1])) return endOfBadUrl(bytes, at);
+      at += 2;
+      continue;
+    }
+    at++;
+  }
+  sink.url(start, bytes.length);
+  return bytes.length;
+}
+
+/** 4.3.14 Consume the remnants of a bad url. */
+function endOfBadUrl(bytes: Uint8Array, start: number): number {
+  for (let at = start; at < bytes.length; at++) {
+    if (bytes[at] === 0x29) return at + 1;
+    if (bytes[at] === BACKSLASH && !isNewline(bytes[at + 1])) at++;
+  }
+  return bytes.length;
+}
+
+/** 4.3.9 Would three code points start an ident sequence? */
+function startsName(bytes: Uint8Array, at: number): boolean {
+  const byte = bytes[at];
+  if (byte === 0x2d) {
+    const next = bytes[at + 1];
+    return isNameStart(next) || next === 0x2d || startsEscape(bytes, at + 1);
+  }
+  return isNameStart(byte) || startsEscape(bytes, at);
+}
+
+/** 4.3.11 Consume an ident sequence; the offset after it. */
+function endOfName(bytes: Uint8Array, start: number): number {
+  let at = start;
+  for (;;) {
+    if (isNameStart(bytes[at]) || isDigit(bytes[at]) || bytes[at] === 0x2d) at++;
+    else if (startsEscape(bytes, at)) at = Math.min(endOfEscape(bytes, at + 1), bytes.length);
+    else return at;
+  }
+}
+
+/** 4.3.7 Consume an escaped code point, from after the backslash. */
+function endOfEscape(bytes: Uint8Array, start: number): number {
+  let at = start;
+  while (at < start + 6 && isHex(bytes[at])) at++;
+  if (at === start) return at + 1;
+  if (bytes[at] === 0x0d && bytes[at + 1] === 0x0a) return at + 2;
+  return isSpace(bytes[at]) ? at + 1 : at;
+}
+
+/** 4.3.8 Are two code points a valid escape? At the end of the file a backslash stands for U+FFFD. */
+function startsEscape(bytes: Uint8Array, at: number): boolean {
+  return bytes[at] === BACKSLASH && !isNewline(bytes[at + 1]);
+}
+
+function isUrlName(bytes: Uint8Array, start: number, end: number): boolean {
+  if (end - start === 3) {
+    return (
+      ((bytes[start] as number) | 0x20) === 0x75 &&
+      ((bytes[start + 1] as number) | 0x20) === 0x72 &&
+      ((bytes[start + 2] as number) | 0x20) === 0x6c
+    );
+  }
+  // Three characters of at most an eight-byte escape each.
+  if (end - start > 24) return false;
+  const name = String.fromCharCode(...bytes.subarray(start, end));
+  return name.includes('\\') && decodeEscapes(name).toLowerCase() === 'url';
+}
+
+function isNameStart(byte: number | undefined): boolean {
+  if (byte === undefined) return false;
+  const letter = byte | 0x20;
+  return (letter >= 0x61 && letter <= 0x7a) || byte >= 0x80 || byte === 0x5f || byte === 0;
+}
+
+function isDigit(byte: number | undefined): boolean {
+  return byte !== undefined && byte >= 0x30 && byte <= 0x39;
+}
+
+function isHex(byte: number | undefined): boolean {
+  if (byte === undefined) return false;
+  const letter = byte | 0x20;
+  return isDigit(byte) || (letter >= 0x61 && letter <= 0x66);
+}
+
+function isNewline(byte: number | undefined): boolean {
+  return byte === 0x0a || byte === 0x0d || byte === 0x0c;
+}
+
+function isSpace(byte: number | undefined): boolean {
+  return byte === 0x20 || byte === 0x09 || isNewline(byte);
+}
+
+function isNonPrintable(byte: number): boolean {
+  return (byte > 0 && byte <= 0x08) || byte === 0x0b || (byte >= 0x0e && byte <= 0x1f) || byte === 0x7f;
+}

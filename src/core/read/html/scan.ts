@@ -1,0 +1,324 @@
+/**
+ * The HTML scanner: finds where tags, attributes, comments and raw text begin and end.
+ *
+ * It follows the tokenizer of the HTML Living Standard (13.2.5) on bytes of an ASCII-compatible
+ * encoding, and reports spans through a {@link TagSink}; it decodes and allocates nothing. Everything
+ * that the tokenizer tests for is ASCII, so the bytes of other characters pass through untouched.
+ */
+
+/** What the tokenizer expects after a start tag; the tree construction stage decides (HTML 13.2.6). */
+export const content = { data: 0, rcdata: 1, rawtext: 2, scriptData: 3, plaintext: 4 } as const;
+export type Content = (typeof content)[keyof typeof content];
+
+/** Integers stored for one attribute in {@link Tag.attributes}. */
+export const ATTRIBUTE_WIDTH = 4;
+
+/** The tag just scanned. One object is used again for every tag of a file: copy what must last. */
+export interface Tag {
+  /** Offset of the `<`. */
+  start: number;
+  nameStart: number;
+  nameEnd: number;
+  /** Offset just after the `>`. */
+  end: number;
+  selfClosing: boolean;
+  attributeCount: number;
+  /**
+   * Per attribute: start and end of its name, start and end of its value without quotes; both -1
+   * where it has no value. Later duplicates of a name are listed too; the first one counts.
+   */
+  attributes: Int32Array;
+}
+
+export interface TagSink {
+  /** A whole start tag; the answer tells how what follows is to be scanned. */
+  startTag(tag: Tag): Content;
+  endTag(tag: Tag): void;
+  /** The raw content of the element whose start tag was answered with anything but `data`. */
+  rawText(start: number, end: number): void;
+  /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
+  inForeignContent(): boolean;
+}
+
+const TAB = 0x09;
+const LF = 0x0a;
+const FF = 0x0c;
+const CR = 0x0d;
+const SPACE = 0x20;
+const BANG = 0x21;
+const QUOTE = 0x22;
+const APOSTROPHE = 0x27;
+const DASH = 0x2d;
+const SLASH = 0x2f;
+const LESS = 0x3c;
+const EQUALS = 0x3d;
+const GREATER = 0x3e;
+const QUESTION = 0x3f;
+const BRACKET = 0x5b;
+
+/** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
+export function scanHtml(bytes: Uint8Array, sink: TagSink): void {
+  const length = bytes.length;
+  const tag: Tag = {
+    start: 0,
+    nameStart: 0,
+    nameEnd: 0,
+    end: 0,
+    selfClosing: false,
+    attributeCount: 0,
+    attributes: new Int32Array(64 * ATTRIBUTE_WIDTH),
+  };
+  let at = 0;
+  while (at < length) {
+    // 13.2.5.1 Data state
+    if (bytes[at] !== LESS) {
+      at++;
+      continue;
+    }
+    // 13.2.5.6 Tag open state
+    const next = bytes[at + 1] as number;
+    if (isAlpha(next)) {
+      const end = scanTag(bytes, at, at + 1, tag);
+      if (end < 0) return;
+      at = end;
+      const mode = sink.startTag(tag);
+      if (mode !== content.data) {
+        const close =
+          mode === content.plaintext
+            ? length
+            : mode === content.scriptData
+              ? endOfScript(bytes, at)
+              : endOfRawText(bytes, at, tag.nameStart, tag.nameEnd);
+        sink.rawText(at, close);
+        at = close;
+      }
+    } else if (next === SLASH) {
+      // 13.2.5.7 End tag open state
+      const third = bytes[at + 2] as number;
+      if (isAlpha(third)) {
+        const end = scanTag(bytes, at, at + 2, tag);
+        if (end < 0) return;
+        at = end;
+        sink.endTag(tag);
+      } else if (third === GREATER) {
+        at += 3;
+      } else {
+        at = endOfBogusComment(bytes, at + 2);
+      }
+    } else if (next === BANG) {
+      at = endOfDeclaration(bytes, at, sink);
+    } else if (next === QUESTION) {
+      at = endOfBogusComment(bytes, at + 1);
+    } else {
+      at++;
+    }
+  }
+}
+
+/** A tag from its name on (13.2.5.8); the offset after its `>`, or -1 when the file ends inside. */
+function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag): number {
+  const length = bytes.length;
+  let attributes = tag.attributes;
+  let count = 0;
+  let at = nameStart;
+  let byte = bytes[at] as number;
+  // 13.2.5.8 Tag name state
+  while (at < length && byte !== GREATER && byte !== SLASH && !isSpace(byte)) byte = bytes[++at] as number;
+  tag.start = start;
+  tag.nameStart = nameStart;
+  tag.nameEnd = at;
+  tag.selfClosing = false;
+  while (at < length) {
+    // 13.2.5.32 Before attribute name state
+    byte = bytes[at] as number;
+    if (isSpace(byte)) {
+      at++;
+      continue;
+    }
+    if (byte === SLASH) {
+      // 13.2.5.40 Self-closing start tag state
+      if (bytes[at + 1] === GREATER) {
+        tag.selfClosing = true;
+        byte = GREATER;
+        at++;
+      } else {
+        at++;
+        continue;
+      }
+    }
+    if (byte === GREATER) {
+      tag.attributeCount = count;
+      tag.end = at + 1;
+      return at + 1;
+    }
+    // 13.2.5.33 Attribute name state; a `=` may open a name but not stand inside it
+    const attributeStart = at++;
+    while (at < length) {
+      byte = bytes[at] as number;
+      if (byte === EQUALS || byte === GREATER || byte === SLASH || isSpace(byte)) break;
+      at++;
+    }
+    const attributeEnd = at;
+    // 13.2.5.34 After attribute name state
+    while (at < length && isSpace(bytes[at] as number)) at++;
+    let valueStart = -1;
+    let valueEnd = -1;
+    if (bytes[at] === EQUALS) {
+      // 13.2.5.35 Before attribute value state
+      at++;
+      while (at < length && isSpace(bytes[at] as number)) at++;
+      byte = bytes[at] as number;
+      if (byte === QUOTE || byte === APOSTROPHE) {
+        // 13.2.5.36 and 37 Attribute value states, quoted
+        valueStart = ++at;
+        while (at < length && bytes[at] !== byte) at++;
+        if (at >= length) return -1;
+        valueEnd = at++;
+      } else if (byte === GREATER) {
+        valueStart = valueEnd = at;
+      } else {
+        // 13.2.5.38 Attribute value (unquoted) state
+        valueStart = at;
+        while (at < length) {
+          byte = bytes[at] as number;
+          if (byte === GREATER || isSpace(byte)) break;
+          at++;
+        }
+        valueEnd = at;
+      }
+    }
+    const slot = count * ATTRIBUTE_WIDTH;
+    if (slot === attributes.length) {
+      attributes = new Int32Array(slot * 2);
+      attributes.set(tag.attributes);
+      tag.attributes = attributes;
+    }
+    attributes[slot] = attributeStart;
+    attributes[slot + 1] = attributeEnd;
+    attributes[slot + 2] = valueStart;
+    attributes[slot + 3] = valueEnd;
+    count++;
+  }
+  return -1;
+}
+
+/** Offset after a markup declaration: comment, doctype or CDATA section (13.2.5.42). */
+function endOfDeclaration(bytes: Uint8Array, start: number, sink: TagSink): number {
+  const at = start + 2;
+  if (bytes[at] === DASH && bytes[at + 1] === DASH) return endOfComment(bytes, at + 2);
+  if (bytes[at] === BRACKET && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
+    const close = indexOfRun(bytes, at + 7, ']]>');
+    return close < 0 ? bytes.length : close + 3;
+  }
+  // A doctype ends at its first `>` in every one of its states (13.2.5.53 to 68).
+  return endOfBogusComment(bytes, at);
+}
+
+/** Offset after a comment whose text starts at `start` (13.2.5.43 to 52). */
+function endOfComment(bytes: Uint8Array, start: number): number {
+  if (bytes[start] === GREATER) return start + 1;
+  if (bytes[start] === DASH && bytes[start + 1] === GREATER) return start + 2;
+  for (let at = start; ; at++) {
+    at = bytes.indexOf(GREATER, at);
+    if (at < 0) return bytes.length;
+    const dashes = bytes[at - 1] === BANG ? at - 3 : at - 2;
+    if (dashes >= start && bytes[dashes] === DASH && bytes[dashes + 1] === DASH) return at + 1;
+  }
+}
+
+/** Offset after a bogus comment (13.2.5.41). */
+function endOfBogusComment(bytes: Uint8Array, start: number): number {
+  const close = bytes.indexOf(GREATER, start);
+  return close < 0 ? bytes.length : close + 1;
+}
+
+/** Offset of the appropriate end tag of an RCDATA or RAWTEXT element (13.2.5.9 to 14). */
+function endOfRawText(bytes: Uint8Array, start: number, nameStart: number, nameEnd: number): number {
+  for (let at = start; ; at++) {
+    at = bytes.indexOf(LESS, at);
+    if (at < 0) return bytes.length;
+    if (bytes[at + 1] === SLASH && closesName(bytes, at + 2, nameStart, nameEnd)) return at;
+  }
+}
+
+/** Offset of the end tag of a script element, its escaped states followed (13.2.5.15 to 31). */
+function endOfScript(bytes: Uint8Array, start: number): number {
+  const length = bytes.length;
+  let state: 'script data' | 'escaped' | 'double escaped' = 'script data';
+  let dashes = 0;
+  for (let at = start; at < length; at++) {
+    const byte = bytes[at];
+    if (byte === DASH) {
+      dashes++;
+    } else if (byte === GREATER) {
+      if (dashes >= 2) state = 'script data';
+      dashes = 0;
+    } else if (byte === LESS) {
+      dashes = 0;
+      const slash = bytes[at + 1] === SLASH;
+      if (state !== 'double escaped' && slash && endsScriptName(bytes, at + 2)) return at;
+      if (state === 'script data' && matches(bytes, at, '<!--')) {
+        state = 'escaped';
+        dashes = 2;
+        at += 3;
+      } else if (state === 'escaped' && !slash && endsScriptName(bytes, at + 1)) {
+        state = 'double escaped';
+        at += 'script'.length;
+      } else if (state === 'double escaped' && slash && endsScriptName(bytes, at + 2)) {
+        state = 'escaped';
+        at += '/script'.length;
+      }
+    } else {
+      dashes = 0;
+    }
+    if (state === 'script data') dashes = 0;
+  }
+  return length;
+}
+
+function endsScriptName(bytes: Uint8Array, at: number): boolean {
+  return matches(bytes, at, 'script') && endsName(bytes[at + 6]);
+}
+
+function closesName(bytes: Uint8Array, at: number, nameStart: number, nameEnd: number): boolean {
+  for (let name = nameStart; name < nameEnd; name++, at++) {
+    if (lower(bytes[at] as number) !== lower(bytes[name] as number)) return false;
+  }
+  return endsName(bytes[at]);
+}
+
+function endsName(byte: number | undefined): boolean {
+  return byte !== undefined && (byte === GREATER || byte === SLASH || isSpace(byte));
+}
+
+/** True where the ASCII `text` stands at `at`; letters in lower case match both cases. */
+function matches(bytes: Uint8Array, at: number, text: string): boolean {
+  for (let index = 0; index < text.length; index++) {
+    const wanted = text.charCodeAt(index);
+    const byte = bytes[at + index];
+    if (byte !== wanted && (byte === undefined || wanted < 0x61 || lower(byte) !== wanted)) return false;
+  }
+  return true;
+}
+
+function indexOfRun(bytes: Uint8Array, start: number, text: string): number {
+  const first = text.charCodeAt(0);
+  for (let at = bytes.indexOf(first, start); at >= 0; at = bytes.indexOf(first, at + 1)) {
+    if (matches(bytes, at, text)) return at;
+  }
+  return -1;
+}
+
+function lower(byte: number): number {
+  return byte >= 0x41 && byte <= 0x5a ? byte | 0x20 : byte;
+}
+
+function isAlpha(byte: number): boolean {
+  const letter = byte | 0x20;
+  return letter >= 0x61 && letter <= 0x7a;
+}
+
+/** The white space of the tokenizer; carriage returns are newlines by then (13.2.3.5). */
+function isSpace(byte: number): boolean {
+  return byte === SPACE || byte === LF || byte === TAB || byte === CR || byte === FF;
+}

@@ -1,0 +1,90 @@
+/** The report of a check: what was read, and what was found. */
+import { type Grade, grades } from './judge/rule.ts';
+import type { Kind } from './read/reading.ts';
+import type { Step } from './site/walk.ts';
+
+/** One exact change to a file: `length` bytes at `offset` become `text`. */
+export interface Edit {
+  readonly file: string;
+  readonly offset: number;
+  readonly length: number;
+  readonly text: string;
+}
+
+/** A change that settles a finding. */
+export interface Mend {
+  /** True where only one answer makes sense. */
+  readonly sure: boolean;
+  readonly title: string;
+  /** The walk of the reference as it will be. */
+  readonly walk: readonly Step[];
+  readonly edits: readonly Edit[];
+}
+
+/** One thing to report. Offsets and lengths are bytes; lines and columns count from 1 (UTF-16 units). */
+export interface Finding {
+  readonly rule: string;
+  readonly grade: Grade;
+  readonly file: string;
+  readonly line: number;
+  readonly column: number;
+  readonly offset: number;
+  readonly length: number;
+  readonly holder: string;
+  readonly written: string;
+  readonly kind: Kind;
+  /** The resolved site path without query or fragment; null where there is none. */
+  readonly target: string | null;
+  readonly message: string;
+  readonly walk: readonly Step[];
+  readonly mends: readonly Mend[];
+}
+
+/** A file that could not be read or judged, with the reason and what to do. */
+export interface Unread {
+  readonly file: string;
+  readonly why: string;
+}
+
+export interface Report {
+  /** The version of this format. */
+  readonly cravel: 1;
+  readonly site: {
+    readonly folder: string;
+    readonly pages: number;
+    readonly files: number;
+    readonly references: number;
+    /** References to other hosts and schemes, not followed. */
+    readonly external: number;
+  };
+  readonly counts: Readonly<Record<Grade, number>>;
+  readonly findings: readonly Finding[];
+  readonly unread: readonly Unread[];
+}
+
+export function countGrades(findings: readonly Finding[]): Record<Grade, number> {
+  const counts: Record<Grade, number> = { broken: 0, fragile: 0, misplaced: 0, untidy: 0 };
+  for (const { grade } of findings) counts[grade]++;
+  return counts;
+}
+
+/** A cause: findings that one change to the site would settle, in the order of the report. */
+export type Cause = readonly [Finding, ...Finding[]];
+
+/**
+ * Findings by cause: the same rule about the same target, meant the same way. Worst grade first, then
+ * the causes with the most findings.
+ */
+export function byCause(findings: readonly Finding[]): Cause[] {
+  const causes = new Map<string, [Finding, ...Finding[]]>();
+  for (const finding of findings) {
+    const fragment = finding.rule === 'absent-anchor' ? finding.written.replace(/^[^#]*/, '') : '';
+    const key = [finding.rule, finding.target ?? finding.written, fragment].join('\n');
+    const cause = causes.get(key);
+    if (cause) cause.push(finding);
+    else causes.set(key, [finding]);
+  }
+  return [...causes.values()].sort(
+    (a, b) => grades.indexOf(a[0].grade) - grades.indexOf(b[0].grade) || b.length - a.length,
+  );
+}

@@ -1,0 +1,15 @@
+/** Finds the file that a host would answer with for a resolved site path. */
+import type { Inventory } from '../site/inventory.ts';
+
+/** The file served for `path`; a folder's index page where `path` names a folder; null where there is none. */
+export function locate(inventory: Inventory, path: string): string | null {
+  if (inventory.files.has(path)) return path;
+  const folder = asFolder(path);
+  const index = `${folder}index.html`;
+  return inventory.folders.has(folder) && inventory.files.has(index) ? index : null;
+}
+
+/** The folder that a path names, with or without its closing slash. */
+export function asFolder(path: string): string {
+  return path === '' || path.endsWith('/') ? path : `${path}/`;
+}

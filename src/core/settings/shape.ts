@@ -1,0 +1,28 @@
+/** Checks a structure from outside against a class that says, by decorators, what it must look like. */
+import { type ValidationError, validateSync } from 'class-validator';
+
+/** Something wrong at a key of the structure. */
+export interface Problem {
+  readonly path: readonly string[];
+  readonly message: string;
+}
+
+/** `plain` as an instance of `Shape`, and what is wrong with it: wrong types, values and unknown keys. */
+export function shape<T extends object>(
+  Shape: new () => T,
+  plain: unknown,
+): { readonly value: T; readonly problems: readonly Problem[] } {
+  const value = new Shape();
+  if (plain === null || typeof plain !== 'object' || Array.isArray(plain)) {
+    return { value, problems: [{ path: [], message: 'must be a list of keys and values' }] };
+  }
+  Object.assign(value, plain);
+  const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
+  return { value, problems: errors.flatMap(problemsIn) };
+}
+
+function problemsIn({ property, constraints = {} }: ValidationError): Problem[] {
+  const path = [property];
+  if ('whitelistValidation' in constraints) return [{ path, message: `${property} is not a known key` }];
+  return Object.values(constraints).map((message) => ({ path, message }));
+}

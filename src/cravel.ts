@@ -1,0 +1,37 @@
+#!/usr/bin/env node
+/** The program: runs the command that was called and turns every outcome into an exit code. */
+import { CommanderError } from 'commander';
+import { processOutput } from './command/output.ts';
+import { makeProgram } from './command/program.ts';
+import { CravelError } from './core/errors.ts';
+import { visible } from './show/paint.ts';
+
+declare const CRAVEL_VERSION: string;
+
+const output = processOutput();
+// A reader that has seen enough, such as `head`, is no fault.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 3));
+
+try {
+  const program = makeProgram(CRAVEL_VERSION, output, (exitCode) => {
+    process.exitCode = exitCode;
+  });
+  for (const command of [program, ...program.commands]) command.exitOverride();
+  await program.parseAsync(process.argv);
+} catch (error) {
+  process.exitCode = explain(error);
+}
+
+/** Tells what went wrong, without a stack trace, and returns the exit code. */
+function explain(error: unknown): number {
+  // Commander has told its own errors already.
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+  if (error instanceof CravelError) {
+    output.note(`${visible(error.sentence)}\n${visible(error.mend)}`);
+    return 2;
+  }
+  const what = error instanceof Error ? `${error.name}: ${error.message}` : String(error);
+  output.note(`Cravel has a fault of its own: ${visible(what)}`);
+  output.note('Your files are as they were. Please report this, with the command that was called.');
+  return 3;
+}

@@ -1,0 +1,45 @@
+/** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
+import { readFileSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { startCheck } from '../core/check.ts';
+import { fail } from '../core/errors.ts';
+import type { Report } from '../core/report.ts';
+import { listSite } from './inventory.ts';
+import { reasonOf } from './reason.ts';
+
+/** Told how far the reading is; awaited, so that it can let timers run. */
+export type Progress = (done: number, total: number) => Promise<void> | void;
+
+/** Throws a `CravelError` where `folder` is no folder, or holds no page. */
+export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
+  const stats = statSync(folder, { throwIfNoEntry: false });
+  if (!stats) throw fail('no-folder', folder);
+  if (!stats.isDirectory()) throw fail('not-a-folder', folder);
+  const { inventory, unread } = list(folder);
+  if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
+  const check = startCheck(inventory);
+  for (const { file, why } of unread) check.skip(file, why);
+  let done = 0;
+  for (const path of check.wanted) {
+    try {
+      check.take(path, readFileSync(join(folder, path)));
+    } catch (error) {
+      check.skip(path, reasonOf(error));
+    }
+    await progress(++done, check.wanted.length);
+  }
+  const report = check.report(folder, (path) => readFileSync(join(folder, path)));
+  if (report.site.pages === 0 && unread.length === 0) {
+    const files = inventory.files.size;
+    throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);
+  }
+  return report;
+}
+
+function list(folder: string) {
+  try {
+    return listSite(folder);
+  } catch (error) {
+    throw fail('refused', folder, reasonOf(error));
+  }
+}

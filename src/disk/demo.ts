@@ -1,0 +1,88 @@
+/** Loads the demo that comes with Cravel: a sound site, and mistakes to plant in a copy of it. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { IsArray, IsOptional, IsString } from 'class-validator';
+import { readYaml, shapeWithin, type YamlFile } from '../core/settings/yaml.ts';
+import type { Layout } from '../core/starter/render.ts';
+import { listSite } from './inventory.ts';
+import { packageFolder } from './package.ts';
+
+/** One mistake: a text of a file replaced, or a file renamed. */
+export class Mistake {
+  /** What somebody did, in a sentence. */
+  @IsString()
+  what!: string;
+
+  /** The rule that finds it. */
+  @IsString()
+  rule!: string;
+
+  @IsString()
+  file!: string;
+
+  @IsOptional()
+  @IsString()
+  find?: string;
+
+  @IsOptional()
+  @IsString()
+  write?: string;
+
+  @IsOptional()
+  @IsString()
+  rename?: string;
+}
+
+class Mistakes {
+  @IsArray()
+  mistakes!: Mistake[];
+}
+
+export interface Demo {
+  readonly layout: Layout;
+  readonly mistakes: readonly Mistake[];
+}
+
+export function loadDemo(): Demo {
+  const folder = join(packageFolder(), 'demo');
+  const site = join(folder, 'gullhaven');
+  const files = new Map<string, Uint8Array>();
+  for (const path of listSite(site).inventory.files.keys()) files.set(path, readFileSync(join(site, path)));
+  const yaml = readYaml(readFileSync(join(folder, 'mistakes.yaml'), 'utf8'), 'demo/mistakes.yaml', Mistakes);
+  const mistakes = yaml.value.mistakes.map((plain, index) => readMistake(yaml, files, plain, index));
+  return { layout: { files, folders: [] }, mistakes };
+}
+
+/** The layout with every mistake made, in order. */
+export function plant(layout: Layout, mistakes: readonly Mistake[]): Layout {
+  const files = new Map(layout.files);
+  for (const { file, find, write, rename } of mistakes) {
+    const bytes = files.get(file) ?? new Uint8Array();
+    if (rename !== undefined) {
+      files.delete(file);
+      files.set(rename, bytes);
+    } else if (find !== undefined && write !== undefined) {
+      const text = new TextDecoder().decode(bytes).replace(find, () => write);
+      files.set(file, new TextEncoder().encode(text));
+    }
+  }
+  return { files, folders: layout.folders };
+}
+
+/** A mistake that can be made: its file exists and holds the text to replace. */
+function readMistake(
+  yaml: YamlFile<Mistakes>,
+  files: ReadonlyMap<string, Uint8Array>,
+  plain: unknown,
+  index: number,
+): Mistake {
+  const path = ['mistakes', String(index)];
+  const mistake = shapeWithin(yaml, path, Mistake, plain);
+  const bytes = files.get(mistake.file);
+  if (bytes === undefined) throw yaml.problem([...path, 'file'], `there is no file ${mistake.file}`);
+  const { find } = mistake;
+  if (find !== undefined && !new TextDecoder().decode(bytes).includes(find)) {
+    throw yaml.problem([...path, 'find'], `${mistake.file} does not hold ${find}`);
+  }
+  return mistake;
+}

@@ -1,0 +1,54 @@
+/** Takes the inventory of a real folder. */
+import { readdirSync, realpathSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Unread } from '../core/report.ts';
+import { type Inventory, makeInventory } from '../core/site/inventory.ts';
+import { reasonOf } from './reason.ts';
+
+/** Folders and files that belong to other programs and are never published. */
+const litter = new Set(['.git', '.hg', '.svn', 'node_modules', '.DS_Store', 'Thumbs.db', 'desktop.ini']);
+
+export interface Listing {
+  readonly inventory: Inventory;
+  /** What could not be listed, and why. */
+  readonly unread: readonly Unread[];
+}
+
+/**
+ * Lists every file below `root`. Symbolic links are followed, as a host's copy would hold what they lead
+ * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
+ */
+export function listSite(root: string): Listing {
+  const files: [string, number][] = [];
+  const unread: Unread[] = [];
+  const visit = (folder: string, above: readonly string[]) => {
+    const here = join(root, folder);
+    const real = realpathSync(here);
+    if (above.includes(real)) {
+      const file = folder.slice(0, -1);
+      unread.push({ file, why: 'this link leads back to a folder that it is in: remove it' });
+      return;
+    }
+    for (const entry of readdirSync(here, { withFileTypes: true })) {
+      if (litter.has(entry.name)) continue;
+      const path = folder + entry.name;
+      try {
+        const stats = statSync(join(root, path));
+        if (stats.isDirectory()) visit(`${path}/`, [...above, real]);
+        else if (stats.isFile()) files.push([path, stats.size]);
+      } catch (error) {
+        unread.push({ file: path, why: entry.isSymbolicLink() ? linkReason(error) : reasonOf(error) });
+      }
+    }
+  };
+  visit('', []);
+  files.sort(([a], [b]) => (a < b ? -1 : 1));
+  return { inventory: makeInventory(files), unread };
+}
+
+function linkReason(error: unknown): string {
+  const code = (error as NodeJS.ErrnoException).code;
+  if (code === 'ELOOP') return 'this link leads round in a circle: remove it';
+  if (code === 'ENOENT') return 'this link leads to a file that does not exist: mend or remove it';
+  return reasonOf(error);
+}

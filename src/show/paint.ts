@@ -1,0 +1,30 @@
+/** Colours for a terminal, and text made safe to show on one. */
+import pico from 'picocolors';
+
+export type Paint = ReturnType<typeof pico.createColors>;
+
+/** Colours where `stream` is a terminal and NO_COLOR is not set. */
+export function paintFor(stream: { readonly isTTY?: boolean }, env: NodeJS.ProcessEnv): Paint {
+  const wanted = stream.isTTY === true && !env['NO_COLOR'] && env['TERM'] !== 'dumb';
+  return pico.createColors(wanted);
+}
+
+/** Control characters and direction marks as escapes, so that no name or value can play with a terminal. */
+export function visible(text: string): string {
+  return text.replace(/[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu, (character) => {
+    const code = character.charCodeAt(0);
+    return code < 0x100 ? `\\x${code.toString(16).padStart(2, '0')}` : `\\u${code.toString(16).padStart(4, '0')}`;
+  });
+}
+
+/** A text of at most `width` characters, its middle left out where it is longer. */
+export function shorten(text: string, width: number): string {
+  if (text.length <= width) return text;
+  const head = Math.ceil((width - 1) / 2);
+  return `${text.slice(0, head)}…${text.slice(text.length - (width - 1 - head))}`;
+}
+
+/** A count with its noun: `1 page`, `1,024 pages`. */
+export function count(amount: number, noun: string, plural = `${noun}s`): string {
+  return `${amount.toLocaleString('en')} ${amount === 1 ? noun : plural}`;
+}

@@ -1,0 +1,129 @@
+/** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
+import { rules } from '../core/judge/index.ts';
+import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
+import type { Step } from '../core/site/walk.ts';
+import { count, type Paint, shorten, visible } from './paint.ts';
+
+const INDENT = '    ';
+/** Spots named besides the first one of a cause. */
+const MORE_SPOTS = 3;
+/** Where the message starts after a short walk, counted from the indent. */
+const MESSAGE_COLUMN = 22;
+
+export interface TextOptions {
+  readonly paint: Paint;
+  readonly columns: number;
+  /** Causes shown; the rest is counted. */
+  readonly most: number;
+}
+
+export function reportAsText(report: Report, options: TextOptions): string {
+  const causes = byCause(report.findings);
+  const shown = causes.slice(0, options.most);
+  const blocks = shown.map((cause) => causeAsText(cause, options));
+  const left = causes.length - shown.length;
+  if (left > 0) {
+    const more = `… and ${count(left, 'more cause')}: see all with --most all, or every reference with --as json`;
+    blocks.push(`${options.paint.dim(more)}\n`);
+  }
+  return [...blocks, summaryAsText(report, causes, options.paint)].join('\n');
+}
+
+function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
+  const [first] = cause;
+  const lines = [
+    `${paint.bold(spot(first, columns - 24))}   ${paint.red(first.grade)} · ${first.rule}`,
+    INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length)),
+    ...walkLines(first, paint, columns),
+    ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
+  ];
+  if (cause.length > 1) lines.push(...moreSpots(cause, paint, columns));
+  return `${lines.join('\n')}\n`;
+}
+
+/** `css/harbour.css 12:19` */
+function spot({ file, line, column }: Finding, width: number): string {
+  return `${shorten(visible(file), width)} ${line}:${column}`;
+}
+
+/** The reference in the dress it wears in its file. */
+function asWritten({ holder, written }: Finding): string {
+  const text = visible(written);
+  if (holder === 'url()') return `url(${text})`;
+  if (holder.startsWith('@')) return `${holder} "${text}"`;
+  const [element, attribute] = holder.split(' ');
+  return `<${element} ${attribute}="${text}">`;
+}
+
+function walkLines({ walk, message }: Finding, paint: Paint, columns: number): string[] {
+  const text = visible(message);
+  const path = walkAsText(walk, paint);
+  if (path.width + 3 + text.length <= columns - INDENT.length) {
+    const gap = ' '.repeat(Math.max(3, MESSAGE_COLUMN - path.width));
+    if (path.width + gap.length + text.length <= columns - INDENT.length) return [INDENT + path.text + gap + text];
+  }
+  return [INDENT + path.text, INDENT + text];
+}
+
+function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): string[] {
+  const text = visible(edits[0]?.text ?? '');
+  const label = sure ? 'meant' : 'maybe';
+  const path = walkAsText(walk, paint);
+  const head = `${INDENT}${paint.dim(label)}  ${paint.green(text)}`;
+  const width = INDENT.length + label.length + 2 + text.length;
+  return width + 3 + path.width <= columns
+    ? [`${head}   ${path.text}`]
+    : [head, `${INDENT}${' '.repeat(label.length + 2)}${path.text}`];
+}
+
+/** The steps up to the first that fails, for example `css/ ▸ up to / ▸ images/`. */
+function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width: number } {
+  const stop = walk.findIndex(({ found }) => !found);
+  const steps = stop < 0 ? walk : walk.slice(0, stop + 1);
+  const plain = steps.map(({ step, name }) => {
+    if (step !== 'out') return visible(name);
+    return name === '..' ? 'out of the site' : `up to ${visible(name)}`;
+  });
+  const painted = plain.map((name, index) => (steps[index]?.found ? name : paint.red(name)));
+  return { text: painted.join(paint.dim(' ▸ ')), width: plain.join(' ▸ ').length };
+}
+
+function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
+  const [, ...others] = cause;
+  const files = new Set(cause.map(({ file }) => file)).size;
+  const total = `${count(cause.length, 'reference')} in ${count(files, 'file')}`;
+  const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24));
+  const rest = others.length - spots.length;
+  if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
+  return [`${INDENT}${paint.dim('all')}    ${total}, also at:`, ...spots.map((text) => `${INDENT}       ${text}`)];
+}
+
+function summaryAsText(report: Report, causes: readonly Cause[], paint: Paint): string {
+  const { site, findings, unread } = report;
+  const outside = site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (not asked)`;
+  const lines = [
+    `Read ${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}${outside}.`,
+  ];
+  if (findings.length === 0) {
+    lines.push(paint.green(unread.length === 0 ? 'Every reference holds.' : 'Every reference that was read holds.'));
+  } else {
+    lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
+    for (const { name, grade, summary } of rules) {
+      const amount = findings.filter((finding) => finding.rule === name).length;
+      if (amount === 0) continue;
+      const figure = amount.toLocaleString('en').padStart(7);
+      lines.push(`${paint.bold(figure)}  ${paint.red(grade)} · ${name.padEnd(14)} ${paint.dim(summary)}`);
+    }
+    lines.push(paint.dim(`  by kind: ${kindsAsText(findings)}`));
+  }
+  return `${lines.join('\n')}\n`;
+}
+
+function kindsAsText(findings: readonly Finding[]): string {
+  const amounts = new Map<string, number>();
+  for (const { kind } of findings) amounts.set(kind, (amounts.get(kind) ?? 0) + 1);
+  return [...amounts]
+    .sort(([, a], [, b]) => b - a)
+    .map(([kind, amount]) => `${amount.toLocaleString('en')} ${kind}`)
+    .join(', ');
+}

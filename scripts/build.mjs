@@ -27,26 +27,35 @@ const { metafile } = await build({
   chunkNames: 'part-[hash]',
   define: { CRAVEL_VERSION: JSON.stringify(version) },
   // Bundled CommonJS packages ask for Node's own modules by `require`.
-  banner: { js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);" },
+  banner: {
+    js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
+  },
 });
 chmodSync(join(root, 'dist/cravel.js'), 0o755);
 writeFileSync(join(root, 'dist/LICENSES.txt'), licences(Object.keys(metafile.inputs)));
 
 const compiler = createRequire(import.meta.url).resolve('typescript/package.json');
-execFileSync(process.execPath, [join(dirname(compiler), 'bin/tsc'), '-p', join(root, 'tsconfig.types.json')], {
-  stdio: 'inherit',
-});
+execFileSync(
+  process.execPath,
+  [join(dirname(compiler), 'bin/tsc'), '-p', join(root, 'tsconfig.types.json')],
+  {
+    stdio: 'inherit',
+  },
+);
 
 /** The licences of the packages that are bundled. */
 function licences(inputs) {
-  const packages = new Set(inputs.flatMap((path) => /node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []));
+  const packages = new Set(
+    inputs.flatMap((path) => /node_modules\/((?:@[^/]+\/)?[^/]+)\//.exec(path)?.[1] ?? []),
+  );
   return [...packages]
     .sort()
     .map((name) => {
       const folder = join(root, 'node_modules', name);
       const about = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
       const file = readdirSync(folder).find((entry) => /^licen[cs]e/i.test(entry));
-      const text = file !== undefined && existsSync(join(folder, file)) ? readFileSync(join(folder, file), 'utf8') : '';
+      const text =
+        file !== undefined && existsSync(join(folder, file)) ? readFileSync(join(folder, file), 'utf8') : '';
       return `${name} ${about.version} (${about.license})\n\n${text.trim()}\n`;
     })
     .join(`\n${'-'.repeat(80)}\n\n`);

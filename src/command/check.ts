@@ -48,7 +48,9 @@ export async function check(folder: string | undefined, raw: object, output: Out
 export function showText(report: Report, most: string, { out, stdout, env }: Output): void {
   const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
   const paint = paintFor(stdout, env);
-  out(reportAsText(report, { paint, columns, most: most === 'all' ? Number.POSITIVE_INFINITY : Number(most) }));
+  out(
+    reportAsText(report, { paint, columns, most: most === 'all' ? Number.POSITIVE_INFINITY : Number(most) }),
+  );
 }
 
 /** A line on a terminal about work that takes longer than a second. */

@@ -21,7 +21,8 @@ export async function demo(
 ): Promise<number> {
   const { out, stdout, env } = output;
   const paint = paintFor(stdout, env);
-  const root = folder === undefined ? mkdtempSync(join(tmpdir(), 'cravel-demo-')) : resolvePath(dir ?? '.', folder);
+  const root =
+    folder === undefined ? mkdtempSync(join(tmpdir(), 'cravel-demo-')) : resolvePath(dir ?? '.', folder);
   if (existsSync(root) && readdirSync(root).length > 0) {
     throw fail('in-the-way', visible(root), readdirSync(root).slice(0, 3).join(', '));
   }
@@ -37,7 +38,7 @@ export async function demo(
   title(`A copy of it with ${mistakes.length} mistakes`);
   const mistaken = join(root, MISTAKEN);
   layOut(mistaken, plant(layout, mistakes));
-  mistakes.forEach(({ what }, index) => out(`${String(index + 1).padStart(3)}  ${what}\n`));
+  for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');
   showText(await checkFolder(mistaken), 'all', output);

@@ -1,5 +1,4 @@
 /** `cravel scaffold`: lays out a new project from a starter. */
-import { statSync } from 'node:fs';
 import { basename, resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
@@ -7,6 +6,7 @@ import { isSafeName, safeName } from '../core/site/names.ts';
 import { renderStarter } from '../core/starter/render.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
 import { loadStarter } from '../disk/starters.ts';
+import { statOrNull } from '../disk/stat.ts';
 import { count, paintFor, visible } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import { checkOptions } from './options.ts';
@@ -38,10 +38,11 @@ class ScaffoldOptions {
 
 export function scaffold(folder: string, raw: object, { out, note, env, stdout }: Output): number {
   const options = checkOptions(ScaffoldOptions, raw);
+  if (statOrNull(options.dir ?? '.') === null) throw fail('no-folder', visible(options.dir ?? '.'));
   const root = resolvePath(options.dir ?? '.', folder);
   const shown = visible(folder).replace(/\/+$/, '');
   const name = basename(root);
-  const stats = statSync(root, { throwIfNoEntry: false });
+  const stats = statOrNull(root);
   if (stats && !stats.isDirectory()) throw fail('not-a-folder', shown);
   if (!stats && !isSafeName(name)) throw fail('unsafe-name', visible(name), safeName(name));
 

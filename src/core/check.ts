@@ -51,7 +51,8 @@ export function startCheck(inventory: Inventory): Check {
         references++;
         const target = resolve(reference.written, base);
         if (target.in === 'elsewhere') external++;
-        else if (isSuspect({ file, reference, target, site })) suspects.push({ file, reference, target, site });
+        else if (isSuspect({ file, reference, target, site }))
+          suspects.push({ file, reference, target, site });
       }
     },
     skip: (file, why) => unread.push({ file, why }),
@@ -115,7 +116,9 @@ function mendsFor(subject: Subject, { candidates }: Verdict): Mend[] {
 
 /** Adds lines and columns, and puts findings in the order of files and offsets. */
 function locateDrafts(drafts: readonly Draft[], bytesOf: (path: string) => Uint8Array): Finding[] {
-  const sorted = drafts.toSorted((a, b) => (a.file === b.file ? a.offset - b.offset : a.file < b.file ? -1 : 1));
+  const sorted = drafts.toSorted((a, b) =>
+    a.file === b.file ? a.offset - b.offset : a.file < b.file ? -1 : 1,
+  );
   let file: string | null = null;
   let positionOf = positionsIn(new Uint8Array());
   return sorted.map((finding) => {

@@ -29,6 +29,7 @@ const table = {
     'Name the folder that gets published, for example: cravel check site',
   ],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
+  unlisted: (path, reason) => [`${path}: ${reason}.`, 'Nothing was checked.'],
   'unknown-starter': (name, known) => [`There is no starter named ${name}.`, `Choose one of: ${known}.`],
   'unsafe-name': (name, safe) => [
     `${name} is not a safe name: on a web server, use small letters, digits and dashes only.`,
@@ -38,10 +39,7 @@ const table = {
     `${folder} already has ${files}; nothing was written.`,
     'Choose another folder, or add only what is missing with: --fill-in',
   ],
-  'unknown-blank': (name, known) => [
-    `This starter has no blank named ${name}.`,
-    `Its blanks are: ${known}.`,
-  ],
+  'unknown-blank': (name, known) => [`This starter has no blank named ${name}.`, `Its blanks are: ${known}.`],
   'bad-blank': (name, value, hint) => [`${name} cannot be "${value}".`, hint],
   'bad-set': (text) => [`--set ${text} has no equals sign.`, 'Write it as: --set author="Gullhaven Ferry"'],
   manifest: (place, problem, mend) => [`${place}: ${problem}.`, mend],

@@ -1,18 +1,19 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
-import { readFileSync, statSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import type { Report } from '../core/report.ts';
 import { listSite } from './inventory.ts';
 import { reasonOf } from './reason.ts';
+import { statOrNull } from './stat.ts';
 
 /** Told how far the reading is; awaited, so that it can let timers run. */
 export type Progress = (done: number, total: number) => Promise<void> | void;
 
 /** Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  const stats = statSync(folder, { throwIfNoEntry: false });
+  const stats = statOrNull(folder);
   if (!stats) throw fail('no-folder', folder);
   if (!stats.isDirectory()) throw fail('not-a-folder', folder);
   const { inventory, unread } = list(folder);
@@ -40,6 +41,6 @@ function list(folder: string) {
   try {
     return listSite(folder);
   } catch (error) {
-    throw fail('refused', folder, reasonOf(error));
+    throw fail('unlisted', folder, reasonOf(error));
   }
 }

@@ -3,7 +3,6 @@ import {
   constants,
   copyFileSync,
   existsSync,
-  lstatSync,
   mkdirSync,
   mkdtempSync,
   renameSync,
@@ -16,10 +15,11 @@ import { fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import type { Layout } from '../core/starter/render.ts';
 import { reasonOf } from './reason.ts';
+import { lstatOrNull } from './stat.ts';
 
 /** The files of `layout` that stand in `folder` already. */
 export function inTheWay(folder: string, layout: Layout): string[] {
-  return [...layout.files.keys()].filter((path) => lstatSync(join(folder, path), { throwIfNoEntry: false }));
+  return [...layout.files.keys()].filter((path) => lstatOrNull(join(folder, path)) !== null);
 }
 
 /**

@@ -5,6 +5,7 @@ const reasons: Readonly<Record<string, string>> = {
   EPERM: 'reading or writing it is not permitted: change its permissions',
   ENOENT: 'it does not exist',
   ENOTDIR: 'a file stands where a folder is needed',
+  EEXIST: 'a file stands where a folder is needed',
   EISDIR: 'it is a folder, not a file',
   ENOSPC: 'the disk is full: make room and try again',
   EROFS: 'the disk is read-only',

@@ -5,7 +5,7 @@ export type Paint = ReturnType<typeof pico.createColors>;
 
 /** Colours where `stream` is a terminal and NO_COLOR is not set. */
 export function paintFor(stream: { readonly isTTY?: boolean }, env: NodeJS.ProcessEnv): Paint {
-  const wanted = stream.isTTY === true && !env['NO_COLOR'] && env['TERM'] !== 'dumb';
+  const wanted = stream.isTTY === true && !env.NO_COLOR && env.TERM !== 'dumb';
   return pico.createColors(wanted);
 }
 
@@ -13,7 +13,9 @@ export function paintFor(stream: { readonly isTTY?: boolean }, env: NodeJS.Proce
 export function visible(text: string): string {
   return text.replace(/[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu, (character) => {
     const code = character.charCodeAt(0);
-    return code < 0x100 ? `\\x${code.toString(16).padStart(2, '0')}` : `\\u${code.toString(16).padStart(4, '0')}`;
+    return code < 0x100
+      ? `\\x${code.toString(16).padStart(2, '0')}`
+      : `\\u${code.toString(16).padStart(4, '0')}`;
   });
 }
 

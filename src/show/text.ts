@@ -1,5 +1,6 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 import { rules } from '../core/judge/index.ts';
+import { grades, type Rule } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { count, type Paint, shorten, visible } from './paint.ts';
@@ -60,7 +61,8 @@ function walkLines({ walk, message }: Finding, paint: Paint, columns: number): s
   const path = walkAsText(walk, paint);
   if (path.width + 3 + text.length <= columns - INDENT.length) {
     const gap = ' '.repeat(Math.max(3, MESSAGE_COLUMN - path.width));
-    if (path.width + gap.length + text.length <= columns - INDENT.length) return [INDENT + path.text + gap + text];
+    if (path.width + gap.length + text.length <= columns - INDENT.length)
+      return [INDENT + path.text + gap + text];
   }
   return [INDENT + path.text, INDENT + text];
 }
@@ -76,16 +78,20 @@ function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): 
     : [head, `${INDENT}${' '.repeat(label.length + 2)}${path.text}`];
 }
 
-/** The steps up to the first that fails, for example `css/ ▸ up to / ▸ images/`. */
+/** The steps up to the first that fails, for example `css/ ▸ up 2 to / ▸ images/`. */
 function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width: number } {
-  const stop = walk.findIndex(({ found }) => !found);
-  const steps = stop < 0 ? walk : walk.slice(0, stop + 1);
-  const plain = steps.map(({ step, name }) => {
-    if (step !== 'out') return visible(name);
-    return name === '..' ? 'out of the site' : `up to ${visible(name)}`;
-  });
-  const painted = plain.map((name, index) => (steps[index]?.found ? name : paint.red(name)));
-  return { text: painted.join(paint.dim(' ▸ ')), width: plain.join(' ▸ ').length };
+  const words: { text: string; found: boolean }[] = [];
+  let climbed = 0;
+  for (const { step, name, found } of walk) {
+    climbed = step === 'out' ? climbed + 1 : 0;
+    if (climbed > 1 && found) words.pop();
+    const up = climbed > 1 ? `up ${climbed} to` : 'up to';
+    const text = step !== 'out' ? visible(name) : found ? `${up} ${visible(name)}` : 'out of the site';
+    words.push({ text, found });
+    if (!found) break;
+  }
+  const painted = words.map(({ text, found }) => (found ? text : paint.red(text)));
+  return { text: painted.join(paint.dim(' ▸ ')), width: words.map(({ text }) => text).join(' ▸ ').length };
 }
 
 function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
@@ -95,28 +101,40 @@ function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
   const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24));
   const rest = others.length - spots.length;
   if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
-  return [`${INDENT}${paint.dim('all')}    ${total}, also at:`, ...spots.map((text) => `${INDENT}       ${text}`)];
+  return [
+    `${INDENT}${paint.dim('all')}    ${total}, also at:`,
+    ...spots.map((text) => `${INDENT}       ${text}`),
+  ];
 }
 
 function summaryAsText(report: Report, causes: readonly Cause[], paint: Paint): string {
   const { site, findings, unread } = report;
-  const outside = site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (not asked)`;
+  const outside =
+    site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (not asked)`;
   const lines = [
     `Read ${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}${outside}.`,
   ];
   if (findings.length === 0) {
-    lines.push(paint.green(unread.length === 0 ? 'Every reference holds.' : 'Every reference that was read holds.'));
+    lines.push(
+      paint.green(unread.length === 0 ? 'Every reference holds.' : 'Every reference that was read holds.'),
+    );
   } else {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
-    for (const { name, grade, summary } of rules) {
-      const amount = findings.filter((finding) => finding.rule === name).length;
-      if (amount === 0) continue;
-      const figure = amount.toLocaleString('en').padStart(7);
-      lines.push(`${paint.bold(figure)}  ${paint.red(grade)} · ${name.padEnd(14)} ${paint.dim(summary)}`);
+    for (const { rule, amount } of amounts(findings)) {
+      const figure = paint.bold(amount.toLocaleString('en').padStart(7));
+      lines.push(`${figure}  ${paint.red(rule.grade)} · ${rule.name.padEnd(14)} ${paint.dim(rule.summary)}`);
     }
     lines.push(paint.dim(`  by kind: ${kindsAsText(findings)}`));
   }
   return `${lines.join('\n')}\n`;
+}
+
+/** The rules that found something: worst grade first, then the most findings. */
+function amounts(findings: readonly Finding[]): { rule: Rule; amount: number }[] {
+  return rules
+    .map((rule) => ({ rule, amount: findings.filter((finding) => finding.rule === rule.name).length }))
+    .filter(({ amount }) => amount > 0)
+    .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
 }
 
 function kindsAsText(findings: readonly Finding[]): string {

@@ -7,7 +7,8 @@ import { type Paint, visible } from './paint.ts';
 export function treeAsText(root: string, layout: Layout, present: readonly string[], paint: Paint): string {
   const folders = new Set(layout.folders);
   for (const path of layout.files.keys()) {
-    for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1))) folders.add(folder);
+    for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
+      folders.add(folder);
   }
   const paths = [...folders, ...layout.files.keys()].sort(byPlace);
   const rows = paths.map((path) => {

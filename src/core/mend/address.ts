@@ -11,7 +11,7 @@ import type { Candidate } from './candidates.ts';
 export function addressFor(reference: Reference, folder: string, { path, fragment }: Candidate): string {
   const written = reference.written.trim();
   const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
-  if (fragment !== null) return head + escapeTail(query, reference) + `#${encodeSegment(fragment)}`;
+  if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
   return pathFor(head, folder, path) + escapeTail(written.slice(head.length), reference);
 }
 

@@ -43,15 +43,16 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   if (name === undefined || name === '') return [];
   const agreement = (path: string) => commonTail(path.split('/'), segments);
   const distance = (path: string) => segmentsTo(folder, path).length;
+  // Every other folder has an index page: that name alone says nothing.
+  const leastAgreement = /^index\.x?html?$/i.test(name) ? 2 : 1;
   const paths = lookalikesOf(subject.site.inventory)
     .sameName(name)
-    .filter((path) => path !== subject.file || subject.reference.kind === 'page')
+    .filter((path) => agreement(path) >= leastAgreement)
     .toSorted((a, b) => agreement(b) - agreement(a) || distance(a) - distance(b) || (a < b ? -1 : 1));
   const [first, second] = paths;
   if (first === undefined) return [];
-  const telling = fold(name) !== 'index.html' || agreement(first) > 1;
   const clear = second === undefined || (agreement(first) > 1 && agreement(first) > agreement(second));
-  return judged(subject, paths, telling && clear);
+  return judged(subject, paths, clear);
 }
 
 /** Anchors of the same page whose names differ from `name` by letter case only. */

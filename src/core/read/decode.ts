@@ -24,7 +24,6 @@ export function decodeAttribute(raw: string): string {
   return text.includes('&') ? decodeHTMLAttribute(text) : text;
 }
 
-
 /** HTML 13.2.3.5, and the U+FFFD that stands in for NUL (13.2.5.36). */
 function normalise(raw: string): string {
   const text = raw.includes('\r') ? raw.replace(/\r\n?/g, '\n') : raw;

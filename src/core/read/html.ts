@@ -15,7 +15,9 @@ const holders: Readonly<Record<string, Readonly<Record<string, KindOf>>>> = {
   iframe: { src: 'frame' },
   img: { src: 'image', srcset: 'image' },
   link: { href: (attribute) => relationKind(attribute('rel')) },
-  script: { src: (attribute) => (attribute('type')?.trim().toLowerCase() === 'module' ? 'module' : 'script') },
+  script: {
+    src: (attribute) => (attribute('type')?.trim().toLowerCase() === 'module' ? 'module' : 'script'),
+  },
   source: { src: 'media', srcset: 'image' },
   video: { src: 'media', poster: 'image' },
 };
@@ -124,7 +126,13 @@ function addReference(
   references.push({ kind, holder, offset: start, length: end - start, written });
 }
 
-function addSrcset(references: Reference[], bytes: Uint8Array, start: number, end: number, holder: string): void {
+function addSrcset(
+  references: Reference[],
+  bytes: Uint8Array,
+  start: number,
+  end: number,
+  holder: string,
+): void {
   // The list's own punctuation is ASCII, so one character a byte keeps offsets exact.
   const list = Array.from(bytes.subarray(start, end), (byte) => String.fromCharCode(byte)).join('');
   for (const [from, to] of srcsetSpans(list)) {
@@ -141,7 +149,8 @@ function linkKind(attribute: Attributes): Kind {
 function relationKind(rel: string | null): Kind | null {
   const tokens = (rel ?? '').toLowerCase().split(/[\t\n\f\r ]+/);
   if (tokens.includes('stylesheet')) return 'stylesheet';
-  if (tokens.some((token) => token === 'icon' || token === 'apple-touch-icon' || token === 'mask-icon')) return 'icon';
+  if (tokens.some((token) => token === 'icon' || token === 'apple-touch-icon' || token === 'mask-icon'))
+    return 'icon';
   if (tokens.includes('manifest')) return 'manifest';
   if (tokens.includes('modulepreload')) return 'module';
   if (tokens.some((token) => token === 'preload' || token === 'prefetch')) return 'data';

@@ -62,7 +62,12 @@ function renderFile(
   const target = targetName(path);
   const to = (wanted: string) => {
     if (!staysInside(wanted) || !names.includes(wanted)) {
-      throw fail('manifest', `starters/${starter}/${path}`, `it names ${wanted}, which the starter lacks`, 'Add the file, or correct the name.');
+      throw fail(
+        'manifest',
+        `starters/${starter}/${path}`,
+        `it names ${wanted}, which the starter lacks`,
+        'Add the file, or correct the name.',
+      );
     }
     return relativePath(folderOf(target), wanted);
   };

@@ -59,7 +59,7 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
 export function decodeEscapes(text: string): string {
   if (!text.includes('\\')) return text;
   return text.replace(
-    /\\(?:(\r\n|[\n\r\f])|([0-9a-fA-F]{1,6})(?:\r\n|[ \t\n\r\f])?|([^]))/gu,
+    /\\(?:(\r\n|[\n\r\f])|([0-9a-fA-F]{1,6})(?:\r\n|[ \t\n\r\f])?|(.))/gsu,
     (_whole, newline: string | undefined, hex: string | undefined, other: string) => {
       if (newline !== undefined) return '';
       if (hex === undefined) return other;
@@ -124,7 +124,8 @@ function scanUrl(bytes: Uint8Array, start: number, sink: CssSink): number {
       sink.url(start, end);
       return at + 1;
     }
-    if (byte === 0x22 || byte === 0x27 || byte === 0x28 || isNonPrintable(byte)) return endOfBadUrl(bytes, at);
+    if (byte === 0x22 || byte === 0x27 || byte === 0x28 || isNonPrintable(byte))
+      return endOfBadUrl(bytes, at);
     if (byte === BACKSLASH) {
       if (isNewline(bytes[at + 1])) return endOfBadUrl(bytes, at);
       at += 2;

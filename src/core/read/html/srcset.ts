@@ -29,10 +29,6 @@ function skipDescriptors(text: string, start: number): number {
 
 function isSpace(character: string | undefined): boolean {
   return (
-    character === ' ' ||
-    character === '\n' ||
-    character === '\t' ||
-    character === '\r' ||
-    character === '\f'
+    character === ' ' || character === '\n' || character === '\t' || character === '\r' || character === '\f'
   );
 }

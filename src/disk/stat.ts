@@ -1,0 +1,22 @@
+/** Asks what stands at a path, where nothing may stand. */
+import { lstatSync, type Stats, statSync } from 'node:fs';
+
+/** What a path leads to, links followed; null where there is nothing. */
+export function statOrNull(path: string): Stats | null {
+  return orNull(() => statSync(path));
+}
+
+/** What stands at a path itself, be it a link; null where there is nothing. */
+export function lstatOrNull(path: string): Stats | null {
+  return orNull(() => lstatSync(path));
+}
+
+function orNull(ask: () => Stats): Stats | null {
+  try {
+    return ask();
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'ENOENT' || code === 'ENOTDIR') return null;
+    throw error;
+  }
+}

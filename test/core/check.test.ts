@@ -1,0 +1,112 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { rules } from '../../src/core/judge/index.ts';
+import { byCause } from '../../src/core/report.ts';
+import { checkFiles, type Files, mended } from '../support/site.ts';
+
+/** Sites with one reference each that does not hold: the rule, the walk's failing step, what was meant. */
+const rows: readonly (readonly [files: Files, rule: string, stop: string, meant: string | null])[] = [
+  [{ 'a.html': '<img src=pier.svg>' }, 'absent', 'pier.svg', null],
+  [{ 'css/a.css': 'p{b:url(images/p.svg)}', 'images/p.svg': '' }, 'absent', 'images/', '../images/p.svg'],
+  [{ 'x/a.html': '<img src=p.svg>', 'p.svg': '' }, 'absent', 'p.svg', '../p.svg'],
+  [{ 'x/a.html': '<img src=/q/p.svg>', 'x/q/p.svg': '' }, 'absent', 'q/', '/x/q/p.svg'],
+  [{ 'a.html': '<img src="x/p.svg?v=1#f">', 'p.svg': '' }, 'absent', 'x/', 'p.svg?v=1#f'],
+  [{ 'a.html': '<img src="x/a b.svg">', 'a b.svg': '' }, 'absent', 'x/', 'a%20b.svg'],
+  [{ 'a.html': '<a href=x/b.html?a=1&b=2>', 'b.html': '' }, 'absent', 'x/', 'b.html?a=1&amp;b=2'],
+  [{ 'a.html': '<base href=y/><img src=p.svg>', 'p.svg': '', 'y/q.svg': '' }, 'absent', 'p.svg', '../p.svg'],
+  [{ 'a.html': '<img src=Pier.svg>', 'pier.svg': '' }, 'letter-case', 'Pier.svg', 'pier.svg'],
+  [{ 'a.html': '<img src=Q/p.svg>', 'q/p.svg': '' }, 'letter-case', 'Q/', 'q/p.svg'],
+  [
+    { 'a.html': '<img src="cafe\u0301.svg">', 'caf\u00e9.svg': '' },
+    'letter-case',
+    'cafe\u0301.svg',
+    'caf%C3%A9.svg',
+  ],
+  [{ 'a.html': '<img src=../p.svg>', 'p.svg': '' }, 'beyond-site', '..', 'p.svg'],
+  [{ 'a.html': '<a href=x/>', 'x/p.svg': '' }, 'no-index', 'index.html', null],
+  [{ 'a.html': '<a href=x>', 'x/b.html': '' }, 'no-index', 'index.html', 'x/b.html'],
+  [{ 'a.html': '<a href=#b>' }, 'absent-anchor', '', null],
+  [{ 'a.html': '<a href=b.html#C>', 'b.html': '<p id=c>' }, 'absent-anchor', '', 'b.html#c'],
+  [{ 'a.html': '<a href=x/#c>', 'x/index.html': '' }, 'absent-anchor', '', null],
+];
+
+test('a reference that does not hold is found by its rule, with its walk and what was meant', () => {
+  for (const [files, rule, stop, meant] of rows) {
+    const { findings } = checkFiles(files);
+    const row = JSON.stringify(files);
+    assert.equal(findings.length, 1, row);
+    const [finding] = findings;
+    assert.ok(finding);
+    assert.equal(finding.rule, rule, row);
+    assert.equal(finding.walk.find(({ found }) => !found)?.name ?? '', stop, row);
+    assert.equal(finding.mends[0]?.edits[0]?.text ?? null, meant, row);
+    if (meant !== null) assert.equal(checkFiles(mended(files, finding)).findings.length, 0, `mended ${row}`);
+  }
+  assert.deepEqual(
+    new Set(rows.map(([, rule]) => rule)),
+    new Set(rules.map(({ name }) => name)),
+    'every rule has a row',
+  );
+});
+
+test('references that hold are not blamed', () => {
+  const sound: readonly Files[] = [
+    { 'a.html': '<a href="">x</a><a href="#">x</a><a href="#top">x</a><a href="#TOP">x</a>' },
+    { 'a.html': '<a href="b.html?x=1#y">', 'b.html': '<p id=y>' },
+    { 'a.html': '<a href="#caf%C3%A9"><p id="café">' },
+    { 'a.html': '<a href="#a%20b"><p id="a%20b">' },
+    { 'a.html': '<a href="#x:~:text=pier"><p id=x>' },
+    { 'a.html': '<a href="b.html#:~:text=pier">', 'b.html': '' },
+    { 'a.html': '<a href="x/">a</a><a href="x">b</a><a href="x/#y">c</a>', 'x/index.html': '<a name=y>' },
+    { 'x/a.html': '<a href="..">a</a><a href="/">b</a>', 'index.html': '' },
+    { 'a.html': '<video src="a.mp4#t=10">', 'a.mp4': '' },
+    { 'a.html': '<img src="https://gullhaven.example/a.png"><a href="mailto:crew@gullhaven.example">' },
+    { 'a.html': '<img src="a%20b.png">', 'a b.png': '' },
+    { 'a.html': '<!-- <img src=a.png> --><p title="<img src=b.png>">' },
+  ];
+  for (const files of sound) assert.deepEqual(checkFiles(files).findings, [], JSON.stringify(files));
+});
+
+test('a mend is sure only when one answer makes sense, and never leads nowhere', () => {
+  const sure = (files: Files) => checkFiles(files).findings[0]?.mends.map((mend) => mend.sure);
+  assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/p.svg': '' }), [true]);
+  assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/p.svg': '', 'z/p.svg': '' }), [false, false]);
+  assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/x/p.svg': '', 'z/p.svg': '' }), [true, false]);
+  assert.deepEqual(sure({ 'a.html': '<a href=x/index.html>', 'y/index.html': '' }), []);
+  assert.deepEqual(
+    sure({ 'a.html': '<a href=x/b.html#c>', 'y/b.html': '' }),
+    [],
+    'the page lacks the anchor',
+  );
+  assert.deepEqual(sure({ 'a.html': '<img src=A.svg>', 'a.svg': '', 'x/A.svg': '' }), [true]);
+});
+
+test('a cause is one missing target, however many references name it', () => {
+  const { findings, counts } = checkFiles({
+    'a.html': '<img src=p.svg><img src=p.svg><a href=#x>',
+    'b/c.html': '<img src=../p.svg>',
+  });
+  assert.deepEqual(counts, { broken: 4, fragile: 0, misplaced: 0, untidy: 0 });
+  assert.deepEqual(
+    byCause(findings).map((cause) => cause.length),
+    [3, 1],
+  );
+});
+
+test('a finding says exactly where it stands', () => {
+  const { findings } = checkFiles({ 'a.html': '\uFEFF<!doctype html>\r\n<p>é😀<img src="a b.png">\n' });
+  const { line, column, offset, length, holder, kind, written, target } = findings[0] ?? {};
+  assert.deepEqual(
+    { line, column, offset, length, holder, kind, written, target },
+    {
+      line: 2,
+      column: 17,
+      offset: 39,
+      length: 7,
+      holder: 'img src',
+      kind: 'image',
+      written: 'a b.png',
+      target: 'a b.png',
+    },
+  );
+});

@@ -1,0 +1,104 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { relativePath } from '../../src/core/mend/address.ts';
+import { baseAddress, resolve } from '../../src/core/resolve/resolve.ts';
+import { folderOf } from '../../src/core/site/inventory.ts';
+
+const rows: readonly (readonly [written: string, base: string, expected: string | null])[] = [
+  ['b.html', 'a.html', 'b.html'],
+  ['b.html', 'x/y/a.html', 'x/y/b.html'],
+  ['../b.html', 'x/y/a.html', 'x/b.html'],
+  ['./.././b', 'x/y/a.html', 'x/b'],
+  ['', 'x/a.html', 'x/a.html'],
+  ['?q=1', 'x/a.html', 'x/a.html'],
+  ['#f', 'x/a.html', 'x/a.html'],
+  ['.', 'x/a.html', 'x/'],
+  ['..', 'x/a.html', ''],
+  ['../', 'x/y/a.html', 'x/'],
+  ['/b.html?q#f', 'x/a.html', 'b.html'],
+  ['/', 'x/a.html', ''],
+  [' b\n.html\t', 'a.html', 'b.html'],
+  ['..\\b.html', 'x/a.html', 'b.html'],
+  ['%2e%2E/b%20c.html', 'x/a.html', 'b c.html'],
+  ['caf%C3%A9.html', 'a.html', 'café.html'],
+  ['b%2Fc.html', 'a.html', 'b%2Fc.html'],
+  ['100%.html', 'a.html', '100%.html'],
+  ['b.html?x=../..', 'x/a.html', 'x/b.html'],
+  ['../b.html', 'a.html', 'beyond'],
+  ['../../b.html', 'x/a.html', 'beyond'],
+  ['/../b.html', 'x/a.html', 'beyond'],
+  ['https://gullhaven.example/', 'a.html', null],
+  ['//gullhaven.example/', 'a.html', null],
+  ['\\\\gullhaven.example', 'a.html', null],
+  ['mailto:crew@gullhaven.example', 'a.html', null],
+  ['data:,x', 'a.html', null],
+  ['javascript:void 0', 'a.html', null],
+];
+
+test('an address resolves as the URL standard says', () => {
+  for (const [written, base, expected] of rows) {
+    const target = resolve(written, base);
+    const got = target.in === 'site' ? target.path : target.in === 'beyond' ? 'beyond' : null;
+    assert.equal(got, expected, `${written} from ${base}`);
+  }
+});
+
+test('a base element moves the folder that addresses start from', () => {
+  const from = (base: string) => {
+    const target = resolve('b.html', baseAddress('x/a.html', base));
+    return target.in === 'site' ? target.path : target.in;
+  };
+  assert.deepEqual(['y/', '../', '/z/q', 'https://gullhaven.example/'].map(from), [
+    'x/y/b.html',
+    'b.html',
+    'z/b.html',
+    'elsewhere',
+  ]);
+});
+
+test('any relative address leads where the platform’s own URL parser takes it', () => {
+  const part = fc.oneof(
+    fc.constantFrom('..', '.', 'a', 'B-c', '%41', 'é', ' ', '%2e', ';', '~', '%zz'),
+    fc.string({ maxLength: 3 }),
+  );
+  const written = fc.array(part, { maxLength: 6 }).map((parts) => parts.join('/'));
+  const base = 'one/two/three/four/five/six/page.html';
+  fc.assert(
+    fc.property(written, (text) => {
+      const target = resolve(text, base);
+      const url = URL.canParse(text, `https://site.invalid/${base}`)
+        ? new URL(text, `https://site.invalid/${base}`)
+        : null;
+      // Empty steps, control characters and encoded slashes are ours to judge; the rest is the standard's.
+      fc.pre(
+        url !== null &&
+          target.in === 'site' &&
+          !/\/\/|%2f|[\0-\x1f]/i.test(url.pathname + text.replace(/\\/g, '/')),
+      );
+      const expected = new URL(url.href).pathname.slice(1);
+      assert.equal(encodeURI(target.path.toWellFormed()), encodeURI(percentDecoded(expected)));
+    }),
+    { numRuns: 2000 },
+  );
+});
+
+test('the address written for a file leads to that file from any folder', () => {
+  const name = fc
+    .string({ minLength: 1, maxLength: 6, unit: 'grapheme' })
+    .filter((text) => !/[/\0]|^\.{1,2}$/.test(text) && text.isWellFormed());
+  const path = fc.array(name, { minLength: 1, maxLength: 4 }).map((parts) => parts.join('/'));
+  fc.assert(
+    fc.property(path, path, (from, to) => {
+      const target = resolve(relativePath(folderOf(from), to), from);
+      assert.equal(target.in === 'site' && target.path, to);
+    }),
+  );
+});
+
+function percentDecoded(path: string): string {
+  const bytes = path.replace(/%([0-9a-f]{2})/gi, (_whole, hex: string) =>
+    String.fromCharCode(Number.parseInt(hex, 16)),
+  );
+  return new TextDecoder().decode(Uint8Array.from(bytes, (character) => character.charCodeAt(0)));
+}

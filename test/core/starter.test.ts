@@ -1,0 +1,110 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { CravelError } from '../../src/core/errors.ts';
+import { isSafeName, safeName } from '../../src/core/site/names.ts';
+import { readManifest } from '../../src/core/starter/manifest.ts';
+import { renderStarter } from '../../src/core/starter/render.ts';
+import { bytesOf, type Files } from '../support/site.ts';
+
+const MANIFEST = `summary: A test
+places: { styles: css, fonts: fonts }
+blanks:
+  title: { question: Title?, default: "{{folder}}" }
+  motto: { question: Motto?, default: "{{title}} sails" }
+  language: { question: Language?, default: en, pattern: "[a-z]{2}", hint: Two letters. }
+`;
+
+function render(files: Files, given: Record<string, string> = {}, manifest = MANIFEST) {
+  const entries = Object.entries(files).map(([path, content]) => [path, bytesOf(content)] as const);
+  const starter = { name: 'test', manifest: readManifest(manifest, 'starter.yaml'), files: new Map(entries) };
+  const layout = renderStarter(starter, 'gullhaven-ferry', new Map(Object.entries(given)));
+  const text = Object.fromEntries(
+    [...layout.files].map(([path, bytes]) => [path, new TextDecoder().decode(bytes)]),
+  );
+  return { text, folders: layout.folders };
+}
+
+test('every template gets the blanks, escaped, and paths from where it stands', () => {
+  const { text, folders } = render(
+    {
+      'index.html.hbs': '<title>{{title}}</title>{{motto}}|{{to "css/a b.css"}}',
+      'pages/more/one.html.hbs': '{{to "css/a b.css"}} {{to "index.html"}} {{to "pages/more/one.html"}}',
+      'css/a b.css': '{{untouched}}',
+      'note.txt.hbs': '{{title}}',
+    },
+    { title: `"<Tom & 'Ann'>"` },
+  );
+  assert.deepEqual(folders, ['css/', 'fonts/']);
+  assert.deepEqual(text, {
+    'index.html':
+      '<title>&quot;&lt;Tom &amp; &#x27;Ann&#x27;&gt;&quot;</title>&quot;&lt;Tom &amp; &#x27;Ann&#x27;&gt;&quot; sails|css/a%20b.css',
+    'pages/more/one.html': '../../css/a%20b.css ../../index.html one.html',
+    'css/a b.css': '{{untouched}}',
+    'note.txt': `"<Tom & 'Ann'>"`,
+  });
+  assert.equal(render({ 'a.html.hbs': '{{motto}}' }).text['a.html'], 'Gullhaven ferry sails');
+});
+
+test('what is wrong with a starter or a value is told with its place', () => {
+  const page = { 'index.html.hbs': 'x' };
+  const rows: readonly (readonly [problem: RegExp, run: () => unknown])[] = [
+    [/starter\.yaml 1:11: .*\nCorrect the YAML/s, () => render(page, {}, 'summary: [')],
+    [/starter\.yaml 2:1: color is not a known key/, () => render(page, {}, 'summary: x\ncolor: red\n')],
+    [/starter\.yaml 1:1: summary must be a string/, () => render(page, {}, 'summary: 3\n')],
+    [/starter\.yaml 1:1: summary should not be empty|summary must/, () => render(page, {}, 'blanks: {}\n')],
+    [
+      /starter\.yaml 2:11: styles must be a folder inside/,
+      () => render(page, {}, 'summary: x\nplaces: { styles: ../x }\n'),
+    ],
+    [
+      /starter\.yaml 2:11: sounds is not one of/,
+      () => render(page, {}, 'summary: x\nplaces: { sounds: x }\n'),
+    ],
+    [
+      /starter\.yaml 3:7: question must be/,
+      () => render(page, {}, 'summary: x\nblanks:\n  a: {question: 1, default: b}\n'),
+    ],
+    [
+      /starter\.yaml 3:\d+: pattern is not a regular/,
+      () => render(page, {}, 'summary: x\nblanks:\n  a: {question: q, default: b, pattern: "["}\n'),
+    ],
+    [
+      /index\.html\.hbs: it names css\/none\.css, which the starter lacks/,
+      () => render({ 'index.html.hbs': '{{to "css/none.css"}}' }),
+    ],
+    [/index\.html\.hbs: it names \.\.\/x/, () => render({ 'index.html.hbs': '{{to "../x"}}' })],
+    [/index\.html\.hbs: .*"nothing" not defined/, () => render({ 'index.html.hbs': '{{nothing}}' })],
+    [/index\.html\.hbs: Parse error/, () => render({ 'index.html.hbs': '{{#if}' })],
+    [/no blank named colour.\nIts blanks are: title, motto, language/, () => render(page, { colour: 'red' })],
+    [/language cannot be "English".\nTwo letters/, () => render(page, { language: 'English' })],
+    [/title cannot be ""/, () => render(page, { title: '  ' })],
+  ];
+  for (const [problem, run] of rows) {
+    assert.throws(
+      run,
+      (error) => error instanceof CravelError && problem.test(error.message),
+      String(problem),
+    );
+  }
+});
+
+test('names that are unsafe on a server are told from safe ones, and a safe one is offered', () => {
+  const rows = {
+    'gullhaven-ferry': true,
+    'v1.2': true,
+    a: true,
+    'Gull Haven': false,
+    'a--b': false,
+    '-a': false,
+    café: false,
+    '': false,
+  };
+  for (const [name, safe] of Object.entries(rows)) assert.equal(isSafeName(name), safe, name);
+  assert.deepEqual(['My Web Site', ' Café  Größe!', '__x__', '日本', 'a - b.C'].map(safeName), [
+    'my-web-site',
+    'cafe-gro-e',
+    'x',
+    '',
+    'a-b.c',
+  ]);
+});

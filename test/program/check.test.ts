@@ -1,0 +1,208 @@
+import assert from 'node:assert/strict';
+import { spawnSync } from 'node:child_process';
+import { chmodSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'node:test';
+import type { Report } from '../../src/core/report.ts';
+import { cravel, projectFolder } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+test('the text report shows the walk, what was meant, and a summary', (t) => {
+  const folder = temporaryFolder(t, {
+    'index.html': '<link rel=stylesheet href=css/harbour.css>\n<a href=#tide>tide</a>\n',
+    'css/harbour.css': 'body {\n  background: url(images/pier.svg);\n}\n',
+    'images/pier.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+  });
+  const { code, stdout, stderr } = cravel(folder, 'check');
+  assert.equal(
+    stdout,
+    `css/harbour.css 2:19   broken · absent
+    url(images/pier.svg)
+    css/ ▸ images/        there is no folder images in css
+    meant  ../images/pier.svg   css/ ▸ up to / ▸ images/ ▸ pier.svg
+
+index.html 2:9   broken · absent-anchor
+    <a href="#tide">
+    / ▸ index.html        no id="tide" in this page
+
+Read 3 references in 1 page of 3 files.
+2 findings from 2 causes:
+      1  broken · absent         no such file
+      1  broken · absent-anchor  the page has no such anchor
+  by kind: 1 image, 1 anchor
+`,
+  );
+  assert.deepEqual([code, stderr], [1, '']);
+});
+
+test('the JSON report has the same findings, field by field', (t) => {
+  const folder = temporaryFolder(t, {
+    'a/index.html': '<img src=../P.png><a href=https://gullhaven.example/>',
+    'p.png': '',
+  });
+  const { code, stdout } = cravel(folder, 'check', '--as', 'json', '.');
+  const report = JSON.parse(stdout) as Report;
+  assert.equal(code, 1);
+  assert.deepEqual(report, {
+    cravel: 1,
+    site: { folder: '.', pages: 1, files: 2, references: 2, external: 1 },
+    counts: { broken: 1, fragile: 0, misplaced: 0, untidy: 0 },
+    findings: [
+      {
+        rule: 'letter-case',
+        grade: 'broken',
+        file: 'a/index.html',
+        line: 1,
+        column: 10,
+        offset: 9,
+        length: 8,
+        holder: 'img src',
+        written: '../P.png',
+        kind: 'image',
+        target: 'P.png',
+        message: "there is no file P.png in the site's root; it is spelled p.png",
+        walk: [
+          { step: 'from', name: 'a/', found: true },
+          { step: 'out', name: '/', found: true },
+          { step: 'file', name: 'P.png', found: false },
+        ],
+        mends: [
+          {
+            sure: true,
+            title: 'write ../p.png',
+            walk: [
+              { step: 'from', name: 'a/', found: true },
+              { step: 'out', name: '/', found: true },
+              { step: 'file', name: 'p.png', found: true },
+            ],
+            edits: [{ file: 'a/index.html', offset: 9, length: 8, text: '../p.png' }],
+          },
+        ],
+      },
+    ],
+    unread: [],
+  });
+});
+
+test('the folder may be named, or given by --dir', (t) => {
+  const folder = temporaryFolder(t, { 'work/site/index.html': 'x' });
+  for (const args of [['work/site'], ['--dir', 'work/site'], ['site', '--dir', 'work']]) {
+    const { code, stdout } = cravel(folder, 'check', ...args);
+    assert.deepEqual([code, stdout.includes('Every reference holds')], [0, true], args.join(' '));
+  }
+});
+
+test('input that cannot be checked is named, with what to do, and exits with 2', (t) => {
+  const folder = temporaryFolder(t, {
+    file: 'x',
+    'plain/a.txt': 'x',
+    'binary/a.html': new Uint8Array([0x89, 0, 1]),
+    'wide/a.html': '\uFEFF<p>',
+  });
+  mkdirSync(join(folder, 'empty'));
+  const rows: readonly (readonly [args: readonly string[], expected: RegExp])[] = [
+    [['none'], /There is no folder none\.\nCheck the spelling/],
+    [['file'], /file is a file, not a folder\.\nName the folder/],
+    [['empty'], /The folder empty has no files\.\nLay out a project/],
+    [['plain'], /The folder plain has 1 file, but no page .*\nName the folder that gets published/],
+    [['binary'], /Not read: a\.html: this is not text \(byte 1 is NUL\): give it/],
+    [['--as', 'xml'], /--as must be text or json\.\nSee the options with: --help/],
+    [['--most', '0'], /--most must be a number from 1, or all/],
+    [['a', 'b'], /too many arguments/],
+  ];
+  for (const [args, expected] of rows) {
+    const { code, stderr } = cravel(folder, 'check', ...args);
+    assert.equal(code, 2, args.join(' '));
+    assert.match(stderr, expected);
+    assert.doesNotMatch(stderr, /\n\s+at /, 'no stack trace');
+  }
+});
+
+test('links round in a circle and links to nowhere are noted, and the rest is checked', (t) => {
+  const folder = temporaryFolder(t, { 'index.html': '<img src=a.png>', 'sub/b.html': 'x' });
+  symlinkSync('..', join(folder, 'sub/up'));
+  symlinkSync('round', join(folder, 'round'));
+  symlinkSync('gone', join(folder, 'dangling'));
+  const { code, stdout, stderr } = cravel(folder, 'check');
+  assert.equal(code, 2);
+  assert.match(stdout, /no file a\.png/);
+  assert.match(
+    stderr,
+    /sub\/up: this link leads back.*\n.*round: this link leads round in a circle|round: this link leads round/,
+  );
+  assert.match(stderr, /dangling: this link leads to a file that does not exist/);
+});
+
+test('control characters in names and addresses are shown escaped', (t) => {
+  const folder = temporaryFolder(t, { 'a\u001b[31m.html': '<img src="x\u0007\u202egnp.x">' });
+  const { stdout } = cravel(folder, 'check');
+  assert.match(stdout, /a\\x1b\[31m\.html 1:11/);
+  assert.match(stdout, /<img src="x\\x07\\u202egnp\.x">/);
+  assert.doesNotMatch(stdout, /[\u001b\u0007\u202e]/);
+});
+
+test('an unreadable file is named and the rest is checked', { skip: process.getuid?.() === 0 }, (t) => {
+  const folder = temporaryFolder(t, { 'index.html': 'x', 'b.html': 'x' });
+  chmodSync(join(folder, 'b.html'), 0);
+  const { code, stderr } = cravel(folder, 'check');
+  assert.deepEqual(
+    [code, stderr],
+    [2, 'Not read: b.html: reading or writing it is not permitted: change its permissions.\n'],
+  );
+});
+
+test('a page of 50 MB is read whole', (t) => {
+  const paragraph = '<p>The boat leaves on the hour. <a href="index.html">Home</a></p>\n';
+  const page = `${paragraph.repeat(50_000_000 / paragraph.length)}<img src=last.png>`;
+  const folder = temporaryFolder(t, { 'index.html': page });
+  const { code, stdout } = cravel(folder, 'check');
+  assert.equal(code, 1);
+  assert.match(stdout, /Read 757,576 references.*1 finding from 1 cause/s);
+});
+
+test('a reader that stops early, such as head, is no fault', (t) => {
+  const pages = Array.from({ length: 500 }, (_, index) => [
+    `p${index}.html`,
+    `<img src=${index}.png>`.repeat(40),
+  ]);
+  const folder = temporaryFolder(t, Object.fromEntries(pages));
+  const command = `"${process.execPath}" "${join(projectFolder, 'dist/cravel.js')}" check --most all | head -1`;
+  const { stdout, stderr } = spawnSync('bash', ['-c', command], { cwd: folder, encoding: 'utf8' });
+  assert.deepEqual([stdout.split('\n').length, stderr], [2, '']);
+});
+
+test('the demo finds each planted mistake, and nothing in the sound site', (t) => {
+  const folder = temporaryFolder(t);
+  const { code, stdout } = cravel(folder, 'demo', 'try');
+  assert.equal(code, 0);
+  const sound = cravel(folder, 'check', 'try/gullhaven-ferry', '--as', 'json');
+  assert.deepEqual((JSON.parse(sound.stdout) as Report).findings, []);
+  const mistaken = cravel(folder, 'check', 'try/gullhaven-ferry-with-mistakes', '--as', 'json');
+  const found = (JSON.parse(mistaken.stdout) as Report).findings;
+  const planted = [
+    ...readFileSync(join(projectFolder, 'demo/mistakes.yaml'), 'utf8').matchAll(/rule: (.+)/g),
+  ].map(([, rule]) => rule as string);
+  const causes = new Set(
+    found.map(
+      ({ rule, target, written }) =>
+        `${rule} ${target ?? written} ${rule === 'absent-anchor' ? written : ''}`,
+    ),
+  );
+  assert.deepEqual([...causes].map((cause) => cause.split(' ')[0]).sort(), planted.sort());
+  for (const [, what] of stdout.matchAll(/^ +\d+ {2}(.+)$/gm)) assert.ok((what as string).length < 80);
+  const again = cravel(folder, 'demo', 'try');
+  assert.equal(again.code, 2);
+});
+
+test('help has examples and the exit codes', (t) => {
+  const folder = temporaryFolder(t);
+  for (const args of [['scaffold'], ['check'], ['demo']]) {
+    const { code, stdout, stderr } = cravel(folder, ...args, '--help');
+    assert.deepEqual([code, stderr], [0, '']);
+    assert.match(stdout, new RegExp(`Examples:\\n  cravel ${args[0]}`));
+    assert.match(stdout, /Exit codes: 0 done and clean, 1 findings/);
+  }
+  assert.equal(cravel(folder, '--version').stdout, '0.1.0\n');
+  assert.match(cravel(folder, 'chek').stderr, /unknown command 'chek'/);
+  assert.equal(cravel(folder, 'chek').code, 2);
+});

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { parseURL, serializePath } from 'whatwg-url';
 import { relativePath } from '../../src/core/mend/address.ts';
 import { baseAddress, resolve } from '../../src/core/resolve/resolve.ts';
 import { folderOf } from '../../src/core/site/inventory.ts';
@@ -57,7 +58,7 @@ test('a base element moves the folder that addresses start from', () => {
   ]);
 });
 
-test('any relative address leads where the platform’s own URL parser takes it', () => {
+test('any relative address leads where the reference parser of the URL standard takes it', () => {
   const part = fc.oneof(
     fc.constantFrom('..', '.', 'a', 'B-c', '%41', 'é', ' ', '%2e', ';', '~', '%zz'),
     fc.string({ maxLength: 3 }),
@@ -67,16 +68,13 @@ test('any relative address leads where the platform’s own URL parser takes it'
   fc.assert(
     fc.property(written, (text) => {
       const target = resolve(text, base);
-      const url = URL.canParse(text, `https://site.invalid/${base}`)
-        ? new URL(text, `https://site.invalid/${base}`)
-        : null;
+      const page = parseURL(`https://site.invalid/${base}`);
+      assert.ok(page);
+      const led = parseURL(text, { baseURL: page });
+      const path = led === null ? '' : serializePath(led);
       // Empty steps, control characters and encoded slashes are ours to judge; the rest is the standard's.
-      fc.pre(
-        url !== null &&
-          target.in === 'site' &&
-          !/\/\/|%2f|[\0-\x1f]/i.test(url.pathname + text.replace(/\\/g, '/')),
-      );
-      const expected = new URL(url.href).pathname.slice(1);
+      fc.pre(target.in === 'site' && !/\/\/|%2f|[\0-\x1f]/i.test(path + text.replace(/\\/g, '/')));
+      const expected = path.slice(1);
       assert.equal(encodeURI(target.path.toWellFormed()), encodeURI(percentDecoded(expected)));
     }),
     { numRuns: 2000 },

@@ -17,7 +17,6 @@ const { metafile } = await build({
   bundle: true,
   splitting: true,
   minify: true,
-  keepNames: true,
   metafile: true,
   mainFields: ['module', 'main'],
   legalComments: 'none',

@@ -83,16 +83,23 @@ function draft(subject: Subject): Draft | null {
     const verdict = rule.judge(subject);
     if (verdict === null) continue;
     const { file, reference } = subject;
+    const { offset, length, holder, written, kind } = reference;
     const { message, target, walk: steps } = verdict;
+    const { name, grade } = rule;
+    const mends = mendsFor(subject, verdict);
     return {
-      rule: rule.name,
-      grade: rule.grade,
+      rule: name,
+      grade,
       file,
-      ...reference,
+      offset,
+      length,
+      holder,
+      written,
+      kind,
       target,
       message,
       walk: steps,
-      mends: mendsFor(subject, verdict),
+      mends,
     };
   }
   return null;

@@ -1,52 +1,97 @@
-/** Reads a stylesheet: the addresses that `@import` and `url()` hold. */
-import { decodeEscapes, scanCss } from './css/scan.ts';
-import { textOf } from './decode.ts';
-import type { Kind, Reading, Reference } from './reading.ts';
+/** Reads a stylesheet: every address that it loads. */
+import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
+import { emptyReading } from './empty.ts';
+import type { Fault, Kind, Reading, Reference } from './reading.ts';
+import { makeSource, type Source } from './source.ts';
 
-const NO_ANCHORS: ReadonlySet<string> = new Set();
-
-/** Reads CSS (CSS Syntax Level 3); `url(#local)` and `@namespace` addresses load nothing and stay out. */
+/** Reads CSS (CSS Syntax Level 3). Never throws. */
 export function readCss(bytes: Uint8Array): Reading {
-  const references: Reference[] = [];
-  const functions: string[] = [];
-  let rule = '';
-  let ruleHasAddress = false;
+  return readCssSource(makeSource(bytes), 'utf-8');
+}
 
-  const name = (start: number, end: number) => decodeEscapes(textOf(bytes, start, end)).toLowerCase();
-  const add = (start: number, end: number, holder: string) => {
-    const written = decodeEscapes(textOf(bytes, start, end));
-    const importing = rule === 'import' && !ruleHasAddress;
-    ruleHasAddress = true;
-    if (rule === 'namespace' || (!importing && written.startsWith('#'))) return;
-    const kind: Kind = importing ? 'stylesheet' : rule === 'font-face' ? 'font' : 'image';
-    references.push({
+/**
+ * Reads a stylesheet or a list of declarations. `url(#local)` and `@namespace` load nothing and stay out; an
+ * `@import` after other rules loads nothing either, and is a fault.
+ */
+export function readCssSource(source: Source, encoding: string): Reading {
+  const reader = new CssReader(source);
+  scanCss(source.bytes, reader);
+  return { ...emptyReading(encoding), references: reader.references, faults: reader.faults };
+}
+
+class CssReader implements CssSink {
+  readonly references: Reference[] = [];
+  readonly faults: Fault[] = [];
+  readonly #source: Source;
+  /** Names of the functions that are open, innermost last; empty for a bare parenthesis. */
+  readonly #functions: string[] = [];
+  /** The at-rule whose prelude or block this is, as far as it matters. */
+  #rule: 'import' | 'namespace' | 'font-face' | '' = '';
+  #ruleHasAddress = false;
+  /** Something stands before that no `@import` may follow (CSS Cascade 5, 2). */
+  #importsAreOver = false;
+
+  constructor(source: Source) {
+    this.#source = source;
+  }
+
+  string(start: number, end: number): void {
+    const inside = this.#functions.at(-1);
+    if (inside === 'url' || inside === 'src') this.#add(start, end, `${inside}()`);
+    else if (inside === 'image-set' || inside === '-webkit-image-set') this.#add(start, end, 'image-set()');
+    else if (this.#rule === 'import' && inside === undefined && !this.#ruleHasAddress)
+      this.#add(start, end, '@import');
+  }
+
+  url(start: number, end: number): void {
+    this.#add(start, end, 'url()');
+  }
+
+  open(start: number, end: number): void {
+    this.#functions.push(start === end ? '' : this.#name(start, end));
+  }
+
+  close(): void {
+    this.#functions.pop();
+  }
+
+  atKeyword(start: number, end: number): void {
+    const name = this.#name(start, end);
+    this.#rule = name === 'import' || name === 'namespace' || name === 'font-face' ? name : '';
+    this.#ruleHasAddress = false;
+    if (name === 'import' && this.#importsAreOver) {
+      this.faults.push({ offset: start - 1, message: '@import after other rules loads nothing' });
+    }
+    if (name !== 'import' && name !== 'charset' && name !== 'layer') this.#importsAreOver = true;
+  }
+
+  boundary(byte: number): void {
+    this.#functions.length = 0;
+    if (byte === 0x7b) this.#importsAreOver = true;
+    // Declarations of a font face are parted by semicolons and belong to it until its block closes.
+    if (this.#rule !== 'font-face' || byte === 0x7d) this.#rule = '';
+    this.#ruleHasAddress = false;
+  }
+
+  #name(start: number, end: number): string {
+    return decodeEscapes(this.#source.text(start, end)).toLowerCase();
+  }
+
+  #add(start: number, end: number, holder: string): void {
+    const written = decodeEscapes(this.#source.text(start, end));
+    const imported = this.#rule === 'import' && !this.#ruleHasAddress;
+    this.#ruleHasAddress = true;
+    if (this.#rule === 'namespace' || (!imported && written.startsWith('#'))) return;
+    const kind: Kind = imported ? 'stylesheet' : this.#rule === 'font-face' ? 'font' : 'image';
+    const name = imported ? '@import' : holder;
+    this.references.push({
       kind,
-      holder: importing ? '@import' : holder,
+      holder: name,
       offset: start,
       length: end - start,
       written,
+      from: 'file',
+      spot: null,
     });
-  };
-
-  scanCss(bytes, {
-    string(start, end) {
-      const inside = functions.at(-1);
-      if (inside === 'url') add(start, end, 'url()');
-      else if (rule === 'import' && inside === undefined && !ruleHasAddress) add(start, end, '@import');
-    },
-    url: (start, end) => add(start, end, 'url()'),
-    open: (start, end) => functions.push(name(start, end)),
-    close: () => functions.pop(),
-    atKeyword(start, end) {
-      rule = name(start, end);
-      ruleHasAddress = false;
-    },
-    boundary(byte) {
-      functions.length = 0;
-      const opensFontFace = byte === 0x7b || (byte === 0x3b && rule === 'font-face');
-      if (!(opensFontFace && rule === 'font-face')) rule = '';
-      ruleHasAddress = false;
-    },
-  });
-  return { references, anchors: NO_ANCHORS, base: null };
+  }
 }

@@ -1,159 +1,497 @@
-/** Reads a page: its references, its anchors and its base address. */
-import { readCss } from './css.ts';
-import { decodeAttribute, textOf } from './decode.ts';
-import { ATTRIBUTE_WIDTH, type Content, content, scanHtml, type Tag, type TagSink } from './html/scan.ts';
+/** Reads a page: its references, its anchors, and what it says of itself. */
+import { Byte } from './bytes.ts';
+import { readCssSource } from './css.ts';
+import { decodeAttribute } from './decode.ts';
+import type { Construction } from './html/construction.ts';
+import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
+import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
+import { nearMiss } from './html/near-misses.ts';
+import { Placing } from './html/place.ts';
+import { refreshSpan } from './html/refresh.ts';
+import { metadataKind, relationKind, scriptType } from './html/relations.ts';
+import { Slot, Content, scanHtml, type Tag, type TagSink } from './html/scan.ts';
 import { srcsetSpans } from './html/srcset.ts';
-import type { Kind, Reading, Reference } from './reading.ts';
+import { FullRules } from './html/tree.ts';
+import { oneCharacterAByte, traceValue } from './html/values.ts';
+import type { Fault, Hint, Kind, NearMiss, PageFacts, Reading, Reference, Span, Spot } from './reading.ts';
+import { readAddressList, readImportMap } from './script/json.ts';
+import { readScriptSource } from './script.ts';
+import { makeSource, type Source } from './source.ts';
 
-type Attributes = (name: string) => string | null;
-type KindOf = Kind | ((attribute: Attributes) => Kind | null);
+const { id: element } = elements;
+const { id: attribute } = attributes;
+const MAX_NESTING = 8;
 
-/** Elements and the attributes of theirs that hold addresses; `srcset` ones hold several. */
-const holders: Readonly<Record<string, Readonly<Record<string, KindOf>>>> = {
-  a: { href: linkKind },
-  audio: { src: 'media' },
-  iframe: { src: 'frame' },
-  img: { src: 'image', srcset: 'image' },
-  link: { href: (attribute) => relationKind(attribute('rel')) },
-  script: {
-    src: (attribute) => (attribute('type')?.trim().toLowerCase() === 'module' ? 'module' : 'script'),
-  },
-  source: { src: 'media', srcset: 'image' },
-  video: { src: 'media', poster: 'image' },
-};
+/** Attributes that change how a holder loads, kept with its references. */
+const loading = [
+  'rel',
+  'type',
+  'async',
+  'defer',
+  'nomodule',
+  'media',
+  'integrity',
+  'crossorigin',
+  'loading',
+  'download',
+  'as',
+  'sizes',
+] as const;
+/** What an element number alone tells, so that most tags are done after one look. */
+const enum Trait {
+  /** Its attributes hold addresses. */
+  Holder = 1,
+  /** Its references carry the attributes that change how they load. */
+  Loader = 2,
+  /** Slips in the names of its attributes are noted. */
+  Watched = 4,
+  /** It says something of the page. */
+  Singular = 8,
+  WantsHref = 16,
+  WantsSrc = 32,
+}
 
-const contents: Readonly<Record<string, Content>> = {
-  iframe: content.rawtext,
-  noembed: content.rawtext,
-  noframes: content.rawtext,
-  plaintext: content.plaintext,
-  script: content.scriptData,
-  style: content.rawtext,
-  textarea: content.rcdata,
-  title: content.rcdata,
-  xmp: content.rawtext,
-};
+const traitsOf = new Uint8Array(elements.names.length + 1);
+for (const [number, held] of htmlHolders.entries()) if (held !== undefined) traitsOf[number] = Trait.Holder;
+for (const name of ['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video'] as const) {
+  (traitsOf[element[name]] as number) |= Trait.Loader | Trait.Watched;
+}
+for (const name of ['a', 'area', 'base', 'embed', 'form', 'object'] as const)
+  (traitsOf[element[name]] as number) |= Trait.Watched;
+for (const name of ['a', 'base', 'html', 'meta'] as const)
+  (traitsOf[element[name]] as number) |= Trait.Singular;
+for (const name of ['a', 'area', 'base', 'link'] as const)
+  (traitsOf[element[name]] as number) |= Trait.WantsHref;
+for (const name of ['audio', 'embed', 'iframe', 'img', 'script', 'source', 'track', 'video'] as const) {
+  (traitsOf[element[name]] as number) |= Trait.WantsSrc;
+}
 
-/** Reads HTML as a browser with scripting switched off would tokenize it (HTML 13.2.5). */
+const ID = attribute.id;
+const STYLE = attribute.style;
+const SRC = attribute.src;
+const HREF = attribute.href;
+
+/** Reads HTML as a browser with scripting switched off would (HTML 13.2). Never throws. */
 export function readHtml(bytes: Uint8Array): Reading {
-  const references: Reference[] = [];
-  const anchors = new Set<string>();
-  let base: string | null = null;
-  let element = '';
-  let foreign = 0;
-
-  const sink: TagSink = {
-    inForeignContent: () => foreign > 0,
-    startTag(tag) {
-      element = nameText(bytes, tag.nameStart, tag.nameEnd);
-      const names = attributeNames(bytes, tag);
-      const value: Attributes = (name) => {
-        const index = names.indexOf(name);
-        if (index < 0) return null;
-        const slot = index * ATTRIBUTE_WIDTH;
-        const start = tag.attributes[slot + 2] as number;
-        return start < 0 ? '' : decodeAttribute(textOf(bytes, start, tag.attributes[slot + 3] as number));
-      };
-      const id = value('id');
-      if (id) anchors.add(id);
-      if (element === 'a') {
-        const name = value('name');
-        if (name) anchors.add(name);
-      }
-      if (element === 'base') base ??= value('href');
-      const held = holders[element];
-      if (held) {
-        names.forEach((name, index) => {
-          const kindOf = Object.hasOwn(held, name) ? held[name] : undefined;
-          if (kindOf === undefined || names.indexOf(name) !== index) return;
-          const kind = typeof kindOf === 'string' ? kindOf : kindOf(value);
-          const start = tag.attributes[index * ATTRIBUTE_WIDTH + 2] as number;
-          const end = tag.attributes[index * ATTRIBUTE_WIDTH + 3] as number;
-          if (kind === null || start < 0) return;
-          const holder = `${element} ${name}`;
-          if (name === 'srcset') addSrcset(references, bytes, start, end, holder);
-          else addReference(references, bytes, start, end, holder, kind);
-        });
-      }
-      if (element === 'svg' || element === 'math') {
-        if (!tag.selfClosing) foreign++;
-        return content.data;
-      }
-      if (foreign > 0 && tag.selfClosing) return content.data;
-      return Object.hasOwn(contents, element) ? (contents[element] as Content) : content.data;
-    },
-    endTag(tag) {
-      if (foreign === 0) return;
-      const name = nameText(bytes, tag.nameStart, tag.nameEnd);
-      if (name === 'svg' || name === 'math') foreign--;
-    },
-    rawText(start, end) {
-      if (element !== 'style') return;
-      for (const reference of readCss(bytes.subarray(start, end)).references) {
-        references.push({ ...reference, offset: reference.offset + start });
-      }
-    },
-  };
-  scanHtml(bytes, sink);
-  return { references, anchors, base };
+  return readHtmlSource(makeSource(bytes), 'utf-8');
 }
 
-function attributeNames(bytes: Uint8Array, tag: Tag): string[] {
-  const names: string[] = [];
-  for (let index = 0; index < tag.attributeCount; index++) {
-    const slot = index * ATTRIBUTE_WIDTH;
-    names.push(nameText(bytes, tag.attributes[slot] as number, tag.attributes[slot + 1] as number));
+/** Reads a page of any encoding that agrees with ASCII; see {@link readHtml}. */
+export function readHtmlSource(source: Source, encoding: string, nesting = 0): Reading {
+  const quick = new HtmlReader(source, new Placing(source.bytes), nesting);
+  scanHtml(source, quick);
+  if (!quick.stopped) return quick.reading(encoding);
+  const reader = new HtmlReader(source, new FullRules(source.bytes), nesting);
+  scanHtml(source, reader);
+  return reader.reading(encoding);
+}
+
+class HtmlReader implements TagSink {
+  stopped = false;
+  wantsText = true;
+  readonly #bytes: Uint8Array;
+  readonly #references: Reference[] = [];
+  readonly #hints: Hint[] = [];
+  readonly #faults: Fault[] = [];
+  readonly #anchors = new Set<string>();
+  readonly #inlineScripts: Span[] = [];
+  readonly #inlineStyles: Span[] = [];
+  readonly #nearMisses: NearMiss[] = [];
+  #base: string | null = null;
+  #basePlace: PageFacts['base'] = null;
+  #doctype: Span | null = null;
+  #language: string | null = null;
+  #title: PageFacts['title'] = null;
+  #description: string | null = null;
+  #viewport: string | null = null;
+  #charset: PageFacts['charset'] = null;
+
+  /** Number of the element of the tag at hand, and which of its attributes stand where. */
+  #element = 0;
+  #tag: Tag | null = null;
+  readonly #index = new Int32Array(attributes.names.length + 1);
+  readonly #seen = new Int32Array(attributes.names.length + 1);
+  #serial = 0;
+  #spot: Spot | null = null;
+
+  constructor(
+    readonly source: Source,
+    readonly construction: Construction,
+    readonly nesting: number,
+  ) {
+    this.#bytes = source.bytes;
   }
-  return names;
-}
 
-function nameText(bytes: Uint8Array, start: number, end: number): string {
-  return textOf(bytes, start, end).replace(/[A-Z]+/g, (letters) => letters.toLowerCase());
-}
+  inForeignContent(): boolean {
+    return this.construction.inForeignContent();
+  }
 
-function addReference(
-  references: Reference[],
-  bytes: Uint8Array,
-  start: number,
-  end: number,
-  holder: string,
-  kind: Kind,
-): void {
-  // Addresses are valid surrounded by white space (HTML 2.4.1); the span leaves it out.
-  while (start < end && (bytes[start] as number) <= 0x20) start++;
-  while (end > start && (bytes[end - 1] as number) <= 0x20) end--;
-  const written = decodeAttribute(textOf(bytes, start, end));
-  references.push({ kind, holder, offset: start, length: end - start, written });
-}
+  text(start: number, end: number): void {
+    this.construction.text(start, end);
+    this.wantsText = this.construction.wantsText;
+  }
 
-function addSrcset(
-  references: Reference[],
-  bytes: Uint8Array,
-  start: number,
-  end: number,
-  holder: string,
-): void {
-  // The list's own punctuation is ASCII, so one character a byte keeps offsets exact.
-  const list = Array.from(bytes.subarray(start, end), (byte) => String.fromCharCode(byte)).join('');
-  for (const [from, to] of srcsetSpans(list)) {
-    addReference(references, bytes, start + from, start + to, holder, 'image');
+  doctype(start: number, end: number): void {
+    this.#doctype ??= { offset: start, length: end - start };
+    this.construction.doctype(start, end);
+  }
+
+  endTag(tag: Tag): void {
+    this.construction.endTag(tag);
+    this.wantsText = this.construction.wantsText;
+  }
+
+  startTag(tag: Tag): Content {
+    const number = elements.find(this.#bytes, tag.nameStart, tag.nameEnd);
+    this.#element = number;
+    const mode = this.construction.startTag(number, tag);
+    this.wantsText = this.construction.wantsText;
+    this.#serial++;
+    if (mode === Content.Stop) this.stopped = true;
+    else if (tag.attributeCount > 0) this.#readAttributes(number, tag);
+    return mode;
+  }
+
+  rawText(start: number, end: number): void {
+    const { construction, source } = this;
+    const span = { offset: start, length: end - start };
+    if (this.#element === element.title) {
+      if (!construction.foreign && this.#title === null && construction.inside !== 'template') {
+        this.#title = { ...span, text: decodeAttribute(source.text(start, end)) };
+      }
+    } else if (this.#element === element.style) {
+      this.#inlineStyles.push(span);
+      this.#addCss(start, end);
+    } else if (this.#element === element.script) {
+      const src = this.#value(attribute.src);
+      if (src === null && end > start) this.#addScript(start, end);
+    }
+  }
+
+  reading(encoding: string): Reading {
+    return {
+      encoding,
+      references: this.#references,
+      hints: this.#hints,
+      faults: this.#faults,
+      anchors: this.#anchors,
+      base: this.#base,
+      page: {
+        doctype: this.#doctype,
+        language: this.#language,
+        title: this.#title,
+        description: this.#description,
+        viewport: this.#viewport,
+        charset: this.#charset,
+        base: this.#basePlace,
+        inlineScripts: this.#inlineScripts,
+        inlineStyles: this.#inlineStyles,
+        nearMisses: this.#nearMisses,
+      },
+    };
+  }
+
+  #readAttributes(number: number, tag: Tag): void {
+    const bytes = this.#bytes;
+    const serial = this.#serial;
+    const traits = traitsOf[number] as number;
+    const isPlain = traits === 0 && !this.construction.foreign;
+    const values = tag.attributes;
+    let any = false;
+    for (let index = 0, slot = 0; index < tag.attributeCount; index++, slot += Slot.Width) {
+      const start = values[slot] as number;
+      const end = values[slot + Slot.NameEnd] as number;
+      // Of most elements only `id` and `style` matter.
+      if (isPlain && end - start !== 2 && (end - start !== 5 || ((bytes[start] as number) | 0x20) !== Byte.S))
+        continue;
+      const name = attributes.find(bytes, start, end);
+      if (name !== 0 && name <= LAST_READ_ATTRIBUTE) {
+        if (this.#seen[name] === serial) continue;
+        this.#seen[name] = serial;
+        this.#index[name] = slot;
+        any = true;
+      }
+      const misplaced =
+        name === SRC ? Trait.WantsHref : name === HREF ? Trait.WantsSrc : name === 0 ? Trait.Watched : 0;
+      if ((traits & misplaced) !== 0) this.#watch(number, start, end);
+    }
+    if (!any) return;
+    this.#tag = tag;
+    this.#spot = null;
+    if (this.#seen[ID] === serial) this.#addAnchor(ID);
+    if (this.#seen[STYLE] === serial) this.#addStyle();
+    if (this.construction.foreign) this.#readForeign(tag);
+    else if (traits !== 0) this.#readKnown(number, traits, tag);
+  }
+
+  #readKnown(number: number, traits: number, tag: Tag): void {
+    const held = htmlHolders[number];
+    if (held !== undefined) {
+      for (const holder of held) if (this.#seen[holder.attribute] === this.#serial) this.#hold(holder);
+    }
+    if ((traits & Trait.Singular) === 0) return;
+    if (number === element.a && this.#seen[attribute.name] === this.#serial) this.#addAnchor(attribute.name);
+    else if (number === element.html) this.#language ??= this.#value(attribute.lang);
+    else if (number === element.base) this.#readBase(tag);
+    else if (number === element.meta) this.#readMeta(tag);
+  }
+
+  #readForeign(tag: Tag): void {
+    const { inside } = this.construction;
+    const name = this.source.text(tag.nameStart, tag.nameEnd).toLowerCase();
+    for (const holder of foreignHolders(name, inside === 'math' ? 'math' : 'svg')) {
+      if (this.#seen[holder.attribute] === this.#serial) this.#hold(holder);
+    }
+  }
+
+  #readBase(tag: Tag): void {
+    if (this.#base !== null || this.construction.inside === 'template') return;
+    this.#base = this.#value(attribute.href);
+    if (this.#base !== null) this.#basePlace = { offset: tag.start, after: this.#references.length };
+  }
+
+  #readMeta(tag: Tag): void {
+    const name = this.#value(attribute.name)?.toLowerCase();
+    const text = this.#value(attribute.content);
+    if (name === 'description') this.#description ??= text;
+    if (name === 'viewport') this.#viewport ??= text;
+    const label = this.#value(attribute.charset);
+    const type = this.#value(attribute['http-equiv'])?.toLowerCase() === 'content-type' ? text : null;
+    const found =
+      label ?? /charset[\t\n\f\r ]*=[\t\n\f\r ]*["']?([^"';\t\n\f\r ]+)/i.exec(type ?? '')?.[1] ?? null;
+    if (found !== null) this.#charset ??= { label: found.trim(), offset: tag.start };
+  }
+
+  #watch(number: number, start: number, end: number): void {
+    const name = this.source.text(start, end).toLowerCase();
+    const owner = elements.names[number - 1] as string;
+    const meant = nearMiss(owner, name);
+    if (meant !== null)
+      this.#nearMisses.push({ element: owner, attribute: name, meant, offset: start, length: end - start });
+  }
+
+  #addAnchor(name: number): void {
+    const anchor = this.#value(name);
+    if (anchor) this.#anchors.add(anchor);
+  }
+
+  /** The decoded value of an attribute of the tag at hand; null where it is missing. */
+  #value(name: number): string | null {
+    if (this.#seen[name] !== this.#serial || this.#tag === null) return null;
+    const slot = this.#index[name] as number;
+    const start = this.#tag.attributes[slot + Slot.ValueStart] as number;
+    return start < 0 ? '' : this.#decoded(start, this.#tag.attributes[slot + Slot.ValueEnd] as number);
+  }
+
+  /** The text of a value, decoded only where it holds something to decode. */
+  #decoded(start: number, end: number): string {
+    const bytes = this.#bytes;
+    for (let at = start; at < end; at++) {
+      const byte = bytes[at] as number;
+      if (byte === Byte.Ampersand || byte === Byte.CarriageReturn || byte === Byte.Nul) {
+        return decodeAttribute(this.source.text(start, end));
+      }
+    }
+    return this.source.text(start, end);
+  }
+
+  #hold({ attribute: name, holding, name: holder }: Holder): void {
+    const slot = this.#index[name] as number;
+    const values = (this.#tag as Tag).attributes;
+    const start = values[slot + Slot.ValueStart] as number;
+    const end = values[slot + Slot.ValueEnd] as number;
+    if (start < 0) return;
+    switch (holding.as) {
+      case 'address':
+        return this.#add(start, end, holder, holding.kind);
+      case 'link': {
+        const own = this.#seen[attribute.download] === this.#serial ? 'download' : null;
+        return this.#add(start, end, holder, own ?? (this.#startsWithHash(start, end) ? 'anchor' : 'page'));
+      }
+      case 'relation': {
+        const kind = relationKind(this.#value(attribute.rel), this.#value(attribute.as));
+        return kind === null ? undefined : this.#add(start, end, holder, kind);
+      }
+      case 'script': {
+        const type = scriptType(this.#value(attribute.type), null);
+        return this.#add(start, end, holder, type === 'module' ? 'module' : 'script');
+      }
+      case 'object':
+        return this.#add(
+          start,
+          end,
+          holder,
+          /^text\/html/i.test(this.#value(attribute.type) ?? '') ? 'frame' : 'media',
+        );
+      case 'refresh':
+      case 'named':
+        return this.#addMetadata(start, end);
+      case 'srcset':
+        return this.#addSpans(start, end, holder, 'image', srcsetSpans);
+      case 'addresses':
+        return this.#addSpans(start, end, holder, 'data', tokenSpans);
+      case 'document':
+        return this.#addDocument(start, end);
+      default:
+        return this.#addDeclarations(start, end);
+    }
+  }
+
+  #startsWithHash(start: number, end: number): boolean {
+    for (let at = start; at < end; at++)
+      if ((this.#bytes[at] as number) > Byte.Space) return this.#bytes[at] === Byte.Hash;
+    return false;
+  }
+
+  /** Addresses may be surrounded by white space (HTML 2.4.1); the span leaves it out. */
+  #add(start: number, end: number, holder: string, kind: Kind): void {
+    while (start < end && (this.#bytes[start] as number) <= Byte.Space) start++;
+    while (end > start && (this.#bytes[end - 1] as number) <= Byte.Space) end--;
+    const written = this.#decoded(start, end);
+    this.#references.push({
+      kind,
+      holder,
+      offset: start,
+      length: end - start,
+      written,
+      from: 'file',
+      spot: this.#whereabouts(),
+    });
+  }
+
+  #whereabouts(): Spot {
+    if (this.#spot !== null) return this.#spot;
+    const { region, inside } = this.construction;
+    if (((traitsOf[this.#element] as number) & Trait.Loader) === 0)
+      return (this.#spot = plainSpot(region, inside));
+    let held: Record<string, string> | null = null;
+    for (const name of loading) {
+      if (this.#seen[attribute[name]] === this.#serial)
+        (held ??= {})[name] = this.#value(attribute[name]) as string;
+    }
+    return (this.#spot = held === null ? plainSpot(region, inside) : { region, inside, attributes: held });
+  }
+
+  #addSpans(
+    start: number,
+    end: number,
+    holder: string,
+    kind: Kind,
+    spansOf: (text: string) => [number, number][],
+  ): void {
+    const value = traceValue(this.#bytes, start, end);
+    for (const [from, to] of spansOf(oneCharacterAByte(value.bytes))) {
+      this.#add(value.offsetOf(from), value.offsetOf(to), holder, kind);
+    }
+  }
+
+  #addMetadata(start: number, end: number): void {
+    if (this.#value(attribute['http-equiv'])?.toLowerCase() === 'refresh') {
+      return this.#addSpans(start, end, 'meta refresh', 'page', (text) => {
+        const span = refreshSpan(text);
+        return span === null ? [] : [span];
+      });
+    }
+    const name =
+      this.#value(attribute.property) ?? this.#value(attribute.name) ?? this.#value(attribute.itemprop);
+    const kind =
+      metadataKind(name) ?? (name === 'image' && this.#value(attribute.itemprop) !== null ? 'image' : null);
+    if (kind !== null) this.#add(start, end, `meta ${name?.trim().toLowerCase()}`, kind);
+  }
+
+  #addDocument(start: number, end: number): void {
+    if (this.nesting >= MAX_NESTING) return;
+    const value = traceValue(this.#bytes, start, end);
+    const inner = readHtmlSource(makeSource(value.bytes, this.source.decoder), 'utf-8', this.nesting + 1);
+    this.#take(inner, value.offsetOf, (holder) => `srcdoc ${holder}`);
+  }
+
+  #addStyle(): void {
+    const slot = this.#index[STYLE] as number;
+    const start = (this.#tag as Tag).attributes[slot + Slot.ValueStart] as number;
+    if (start >= 0)
+      this.#addDeclarations(start, (this.#tag as Tag).attributes[slot + Slot.ValueEnd] as number);
+  }
+
+  #addDeclarations(start: number, end: number): void {
+    if (!hasParenthesis(this.#bytes, start, end)) return;
+    const value = traceValue(this.#bytes, start, end);
+    this.#take(
+      readCssSource(makeSource(value.bytes, this.source.decoder), 'utf-8'),
+      value.offsetOf,
+      (holder) => holder,
+    );
+  }
+
+  #addCss(start: number, end: number): void {
+    const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
+    this.#take(
+      readCssSource(inner, 'utf-8'),
+      (index) => start + index,
+      (holder) => holder,
+    );
+  }
+
+  #addScript(start: number, end: number): void {
+    const type = scriptType(this.#value(attribute.type), null);
+    this.#inlineScripts.push({ offset: start, length: end - start });
+    if (type === 'data') return;
+    const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
+    const offsetOf = (index: number) => start + index;
+    if (type === 'importmap') this.#take(readImportMap(inner), offsetOf, (holder) => holder);
+    else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf, (holder) => holder);
+    else this.#take(readScriptSource(inner, 'utf-8', type === 'module'), offsetOf, (holder) => holder);
+  }
+
+  /** Takes over what a part of the page says, with positions in the page. */
+  #take(part: Reading, offsetOf: (index: number) => number, name: (holder: string) => string): void {
+    const { region, inside } = this.construction;
+    for (const { offset, length, holder, spot, ...rest } of part.references) {
+      const from = offsetOf(offset);
+      const to = offsetOf(offset + length);
+      this.#references.push({
+        ...rest,
+        holder: name(holder),
+        offset: from,
+        length: to - from,
+        from: 'file',
+        spot: spot ?? plainSpot(region, inside),
+      });
+    }
+    for (const { offset, length, written } of part.hints) {
+      this.#hints.push({
+        offset: offsetOf(offset),
+        length: offsetOf(offset + length) - offsetOf(offset),
+        written,
+      });
+    }
+    for (const { offset, message } of part.faults) this.#faults.push({ offset: offsetOf(offset), message });
   }
 }
 
-function linkKind(attribute: Attributes): Kind {
-  if (attribute('download') !== null) return 'download';
-  return attribute('href')?.trimStart().startsWith('#') ? 'anchor' : 'page';
+/** One object for all references that stand alike. */
+const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
+  ([null, 'template', 'noscript', 'select', 'svg', 'math'] as const).map((inside) => [
+    inside,
+    {
+      head: { region: 'head', inside, attributes: null },
+      body: { region: 'body', inside, attributes: null },
+      none: { region: 'none', inside, attributes: null },
+    },
+  ]),
+);
+
+function plainSpot(region: Spot['region'], inside: Spot['inside']): Spot {
+  return (spots.get(inside) as Readonly<Record<Spot['region'], Spot>>)[region];
 }
 
-/** What a `link` loads or leads to, by its `rel` tokens (HTML 4.6.7); null where no resource is meant. */
-function relationKind(rel: string | null): Kind | null {
-  const tokens = (rel ?? '').toLowerCase().split(/[\t\n\f\r ]+/);
-  if (tokens.includes('stylesheet')) return 'stylesheet';
-  if (tokens.some((token) => token === 'icon' || token === 'apple-touch-icon' || token === 'mask-icon'))
-    return 'icon';
-  if (tokens.includes('manifest')) return 'manifest';
-  if (tokens.includes('modulepreload')) return 'module';
-  if (tokens.some((token) => token === 'preload' || token === 'prefetch')) return 'data';
-  if (tokens.some((token) => token === 'preconnect' || token === 'dns-prefetch')) return null;
-  return 'page';
+function hasParenthesis(bytes: Uint8Array, start: number, end: number): boolean {
+  for (let at = start; at < end; at++)
+    if (bytes[at] === Byte.OpenParenthesis || bytes[at] === Byte.Ampersand) return true;
+  return false;
+}
+
+/** Spans of a set of space-separated tokens (HTML 2.3.7). */
+function tokenSpans(text: string): [number, number][] {
+  return Array.from(text.matchAll(/[^\t\n\f\r ]+/g), (match) => [match.index, match.index + match[0].length]);
 }

@@ -19,7 +19,7 @@ export type Kind =
 /** One spot in one file that names another resource. */
 export interface Reference {
   readonly kind: Kind;
-  /** What holds it: element and attribute (`img src`), CSS function or at-rule (`url()`, `@import`). */
+  /** What holds it: element and attribute (`img src`), CSS function or at-rule (`url()`), script call. */
   readonly holder: string;
   /** Byte offset in the file of the address text itself, without quotes. */
   readonly offset: number;
@@ -27,12 +27,73 @@ export interface Reference {
   readonly length: number;
   /** The address with character references and escapes decoded. */
   readonly written: string;
+  /** `page` where the address starts from the page that runs a script, not from the script's own file. */
+  readonly from: 'file' | 'page';
+  /** Where in a page a browser puts the holder; null in other files. */
+  readonly spot: Spot | null;
+}
+
+/** Where in a page a reference stands. */
+export interface Spot {
+  readonly region: 'head' | 'body' | 'none';
+  /** What the holder stands in that changes what it does: the innermost. */
+  readonly inside: 'template' | 'noscript' | 'select' | 'svg' | 'math' | null;
+  /** Of elements that load something: attributes that change how, as written, by name. */
+  readonly attributes: Readonly<Record<string, string>> | null;
+}
+
+/** A span of a file: byte offset and length. */
+export interface Span {
+  readonly offset: number;
+  readonly length: number;
+}
+
+/** A string in a script that looks like the path of a file. */
+export interface Hint extends Span {
+  readonly written: string;
+}
+
+/** Something that keeps a file, or a part of it, from being read. */
+export interface Fault {
+  readonly offset: number;
+  readonly message: string;
+}
+
+/** An attribute that is nearly, or elsewhere, one that holds an address or decides what is loaded. */
+export interface NearMiss extends Span {
+  readonly element: string;
+  readonly attribute: string;
+  readonly meant: string;
+}
+
+/** What a page says of itself; each with its place, null where it is missing. */
+export interface PageFacts {
+  readonly doctype: Span | null;
+  readonly language: string | null;
+  /** The text of the `title` element, as written. */
+  readonly title: (Span & { readonly text: string }) | null;
+  readonly description: string | null;
+  readonly viewport: string | null;
+  /** The label of the character encoding, and the offset of the `meta` that says it. */
+  readonly charset: { readonly label: string; readonly offset: number } | null;
+  /** Offset of the first `base` that counts, and how many references stand before it. */
+  readonly base: { readonly offset: number; readonly after: number } | null;
+  readonly inlineScripts: readonly Span[];
+  readonly inlineStyles: readonly Span[];
+  readonly nearMisses: readonly NearMiss[];
 }
 
 export interface Reading {
+  /** The name of the file's encoding, by the Encoding standard. */
+  readonly encoding: string;
+  /** In the order of the file. */
   readonly references: readonly Reference[];
+  readonly hints: readonly Hint[];
+  readonly faults: readonly Fault[];
   /** What a fragment can point at: every `id`, and every `name` of an `a` element (HTML 7.4.6.3). */
   readonly anchors: ReadonlySet<string>;
   /** The `href` of the first `base` element that has one, as written (HTML 4.2.3). */
   readonly base: string | null;
+  /** Null for files that are not pages. */
+  readonly page: PageFacts | null;
 }

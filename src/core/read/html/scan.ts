@@ -6,12 +6,30 @@
  * that the tokenizer tests for is ASCII, so the bytes of other characters pass through untouched.
  */
 
-/** What the tokenizer expects after a start tag; the tree construction stage decides (HTML 13.2.6). */
-export const content = { data: 0, rcdata: 1, rawtext: 2, scriptData: 3, plaintext: 4 } as const;
-export type Content = (typeof content)[keyof typeof content];
+import { Byte } from '../bytes.ts';
+import type { Source } from '../source.ts';
 
-/** Integers stored for one attribute in {@link Tag.attributes}. */
-export const ATTRIBUTE_WIDTH = 4;
+/**
+ * What the tokenizer expects after a start tag; the tree construction stage decides (HTML 13.2.6).
+ * `Stop` ends the scan, for a sink that has seen enough.
+ */
+export const enum Content {
+  Data,
+  Rcdata,
+  Rawtext,
+  ScriptData,
+  Plaintext,
+  Stop,
+}
+
+/** How attributes lie in {@link Tag.attributes}: the integers for one of them, and what each is. */
+export const enum Slot {
+  NameStart,
+  NameEnd,
+  ValueStart,
+  ValueEnd,
+  Width,
+}
 
 /** The tag just scanned. One object is used again for every tag of a file: copy what must last. */
 export interface Tag {
@@ -31,33 +49,26 @@ export interface Tag {
 }
 
 export interface TagSink {
+  /** While true, runs of text are reported. */
+  readonly wantsText: boolean;
+  /** Character data between tags, comments and declarations. */
+  text(start: number, end: number): void;
+  /** A doctype, from its `<` to after its `>`. */
+  doctype(start: number, end: number): void;
   /** A whole start tag; the answer tells how what follows is to be scanned. */
   startTag(tag: Tag): Content;
   endTag(tag: Tag): void;
-  /** The raw content of the element whose start tag was answered with anything but `data`. */
+  /** The raw content of the element whose start tag was answered with anything but `Data`. */
   rawText(start: number, end: number): void;
   /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
   inForeignContent(): boolean;
 }
 
-const TAB = 0x09;
-const LF = 0x0a;
-const FF = 0x0c;
-const CR = 0x0d;
-const SPACE = 0x20;
-const BANG = 0x21;
-const QUOTE = 0x22;
-const APOSTROPHE = 0x27;
-const DASH = 0x2d;
-const SLASH = 0x2f;
-const LESS = 0x3c;
-const EQUALS = 0x3d;
-const GREATER = 0x3e;
-const QUESTION = 0x3f;
-const BRACKET = 0x5b;
+/** Bytes looked at one by one before a native search is worth its call. */
+const NEAR = 12;
 
 /** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
-export function scanHtml(bytes: Uint8Array, sink: TagSink): void {
+export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
   const length = bytes.length;
   const tag: Tag = {
     start: 0,
@@ -66,64 +77,87 @@ export function scanHtml(bytes: Uint8Array, sink: TagSink): void {
     end: 0,
     selfClosing: false,
     attributeCount: 0,
-    attributes: new Int32Array(64 * ATTRIBUTE_WIDTH),
+    attributes: new Int32Array(64 * Slot.Width),
   };
   let at = 0;
+  let textStart = 0;
   while (at < length) {
     // 13.2.5.1 Data state
-    if (bytes[at] !== LESS) {
-      at++;
-      continue;
+    const near = Math.min(at + NEAR, length);
+    while (at < near && bytes[at] !== Byte.Less) at++;
+    if (at === near) {
+      at = plain.indexOf('<', at);
+      if (at < 0) break;
     }
+    const start = at;
     // 13.2.5.6 Tag open state
     const next = bytes[at + 1] as number;
     if (isAlpha(next)) {
-      const end = scanTag(bytes, at, at + 1, tag);
+      flush(sink, textStart, start);
+      const end = scanTag(bytes, plain, at, at + 1, tag);
       if (end < 0) return;
-      at = end;
+      textStart = at = end;
       const mode = sink.startTag(tag);
-      if (mode !== content.data) {
-        const close =
-          mode === content.plaintext
-            ? length
-            : mode === content.scriptData
-              ? endOfScript(bytes, at)
-              : endOfRawText(bytes, at, tag.nameStart, tag.nameEnd);
+      if (mode !== Content.Data) {
+        if (mode === Content.Stop) return;
+        const close = endOfContent(bytes, at, mode, tag);
         sink.rawText(at, close);
-        at = close;
+        textStart = at = close;
       }
-    } else if (next === SLASH) {
+    } else if (next === Byte.Slash) {
       // 13.2.5.7 End tag open state
       const third = bytes[at + 2] as number;
+      if (at + 2 >= length) return flush(sink, textStart, length);
+      flush(sink, textStart, start);
       if (isAlpha(third)) {
-        const end = scanTag(bytes, at, at + 2, tag);
+        const end = scanTag(bytes, plain, at, at + 2, tag);
         if (end < 0) return;
         at = end;
         sink.endTag(tag);
-      } else if (third === GREATER) {
-        at += 3;
       } else {
-        at = endOfBogusComment(bytes, at + 2);
+        at = third === Byte.Greater ? at + 3 : endOfBogusComment(bytes, at + 2);
       }
-    } else if (next === BANG) {
+      textStart = at;
+    } else if (next === Byte.Bang) {
+      flush(sink, textStart, start);
       at = endOfDeclaration(bytes, at, sink);
-    } else if (next === QUESTION) {
-      at = endOfBogusComment(bytes, at + 1);
+      textStart = at;
+    } else if (next === Byte.Question) {
+      flush(sink, textStart, start);
+      textStart = at = endOfBogusComment(bytes, at + 1);
     } else {
       at++;
     }
   }
+  flush(sink, textStart, length);
+}
+
+function flush(sink: TagSink, start: number, end: number): void {
+  if (start < end && sink.wantsText) sink.text(start, end);
+}
+
+/** Offset of the end tag that ends an element's raw content, or of the end of the file. */
+function endOfContent(bytes: Uint8Array, start: number, mode: Content, tag: Tag): number {
+  if (mode === Content.Plaintext) return bytes.length;
+  if (mode === Content.ScriptData) return endOfScript(bytes, start);
+  return endOfRawText(bytes, start, tag.nameStart, tag.nameEnd);
 }
 
 /** A tag from its name on (13.2.5.8); the offset after its `>`, or -1 when the file ends inside. */
-function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag): number {
+function scanTag(bytes: Uint8Array, plain: string, start: number, nameStart: number, tag: Tag): number {
   const length = bytes.length;
   let attributes = tag.attributes;
   let count = 0;
   let at = nameStart;
   let byte = bytes[at] as number;
-  // 13.2.5.8 Tag name state
-  while (at < length && byte !== GREATER && byte !== SLASH && !isSpace(byte)) byte = bytes[++at] as number;
+  // 13.2.5.8 Tag name state; letters come after all that ends a name
+  while (
+    byte > Byte.Greater ||
+    (at < length && byte !== Byte.Greater && byte !== Byte.Slash && !isSpace(byte))
+  ) {
+    if (++at === length) return -1;
+    byte = bytes[at] as number;
+  }
   tag.start = start;
   tag.nameStart = nameStart;
   tag.nameEnd = at;
@@ -135,18 +169,18 @@ function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag):
       at++;
       continue;
     }
-    if (byte === SLASH) {
+    if (byte === Byte.Slash) {
       // 13.2.5.40 Self-closing start tag state
-      if (bytes[at + 1] === GREATER) {
+      if (bytes[at + 1] === Byte.Greater) {
         tag.selfClosing = true;
-        byte = GREATER;
+        byte = Byte.Greater;
         at++;
       } else {
         at++;
         continue;
       }
     }
-    if (byte === GREATER) {
+    if (byte === Byte.Greater) {
       tag.attributeCount = count;
       tag.end = at + 1;
       return at + 1;
@@ -155,7 +189,7 @@ function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag):
     const attributeStart = at++;
     while (at < length) {
       byte = bytes[at] as number;
-      if (byte === EQUALS || byte === GREATER || byte === SLASH || isSpace(byte)) break;
+      if (byte <= Byte.Greater && endsAttributeName(byte)) break;
       at++;
     }
     const attributeEnd = at;
@@ -163,31 +197,35 @@ function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag):
     while (at < length && isSpace(bytes[at] as number)) at++;
     let valueStart = -1;
     let valueEnd = -1;
-    if (bytes[at] === EQUALS) {
+    if (bytes[at] === Byte.Equals) {
       // 13.2.5.35 Before attribute value state
       at++;
       while (at < length && isSpace(bytes[at] as number)) at++;
       byte = bytes[at] as number;
-      if (byte === QUOTE || byte === APOSTROPHE) {
+      if (byte === Byte.Quote || byte === Byte.Apostrophe) {
         // 13.2.5.36 and 37 Attribute value states, quoted
         valueStart = ++at;
-        while (at < length && bytes[at] !== byte) at++;
-        if (at >= length) return -1;
+        const near = Math.min(at + NEAR, length);
+        while (at < near && bytes[at] !== byte) at++;
+        if (at === near) {
+          at = plain.indexOf(byte === Byte.Quote ? '"' : "'", at);
+          if (at < 0) return -1;
+        }
         valueEnd = at++;
-      } else if (byte === GREATER) {
+      } else if (byte === Byte.Greater) {
         valueStart = valueEnd = at;
       } else {
         // 13.2.5.38 Attribute value (unquoted) state
         valueStart = at;
         while (at < length) {
           byte = bytes[at] as number;
-          if (byte === GREATER || isSpace(byte)) break;
+          if (byte === Byte.Greater || isSpace(byte)) break;
           at++;
         }
         valueEnd = at;
       }
     }
-    const slot = count * ATTRIBUTE_WIDTH;
+    const slot = count * Slot.Width;
     if (slot === attributes.length) {
       attributes = new Int32Array(slot * 2);
       attributes.set(tag.attributes);
@@ -205,39 +243,43 @@ function scanTag(bytes: Uint8Array, start: number, nameStart: number, tag: Tag):
 /** Offset after a markup declaration: comment, doctype or CDATA section (13.2.5.42). */
 function endOfDeclaration(bytes: Uint8Array, start: number, sink: TagSink): number {
   const at = start + 2;
-  if (bytes[at] === DASH && bytes[at + 1] === DASH) return endOfComment(bytes, at + 2);
-  if (bytes[at] === BRACKET && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
+  if (bytes[at] === Byte.Dash && bytes[at + 1] === Byte.Dash) return endOfComment(bytes, at + 2);
+  if (bytes[at] === Byte.Bracket && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
     const close = indexOfRun(bytes, at + 7, ']]>');
-    return close < 0 ? bytes.length : close + 3;
+    const end = close < 0 ? bytes.length : close;
+    flush(sink, at + 7, end);
+    return Math.min(end + 3, bytes.length);
   }
   // A doctype ends at its first `>` in every one of its states (13.2.5.53 to 68).
-  return endOfBogusComment(bytes, at);
+  const end = endOfBogusComment(bytes, at);
+  if (matches(bytes, at, 'doctype')) sink.doctype(start, end);
+  return end;
 }
 
 /** Offset after a comment whose text starts at `start` (13.2.5.43 to 52). */
 function endOfComment(bytes: Uint8Array, start: number): number {
-  if (bytes[start] === GREATER) return start + 1;
-  if (bytes[start] === DASH && bytes[start + 1] === GREATER) return start + 2;
+  if (bytes[start] === Byte.Greater) return start + 1;
+  if (bytes[start] === Byte.Dash && bytes[start + 1] === Byte.Greater) return start + 2;
   for (let at = start; ; at++) {
-    at = bytes.indexOf(GREATER, at);
+    at = bytes.indexOf(Byte.Greater, at);
     if (at < 0) return bytes.length;
-    const dashes = bytes[at - 1] === BANG ? at - 3 : at - 2;
-    if (dashes >= start && bytes[dashes] === DASH && bytes[dashes + 1] === DASH) return at + 1;
+    const dashes = bytes[at - 1] === Byte.Bang ? at - 3 : at - 2;
+    if (dashes >= start && bytes[dashes] === Byte.Dash && bytes[dashes + 1] === Byte.Dash) return at + 1;
   }
 }
 
 /** Offset after a bogus comment (13.2.5.41). */
 function endOfBogusComment(bytes: Uint8Array, start: number): number {
-  const close = bytes.indexOf(GREATER, start);
+  const close = bytes.indexOf(Byte.Greater, start);
   return close < 0 ? bytes.length : close + 1;
 }
 
 /** Offset of the appropriate end tag of an RCDATA or RAWTEXT element (13.2.5.9 to 14). */
 function endOfRawText(bytes: Uint8Array, start: number, nameStart: number, nameEnd: number): number {
   for (let at = start; ; at++) {
-    at = bytes.indexOf(LESS, at);
+    at = bytes.indexOf(Byte.Less, at);
     if (at < 0) return bytes.length;
-    if (bytes[at + 1] === SLASH && closesName(bytes, at + 2, nameStart, nameEnd)) return at;
+    if (bytes[at + 1] === Byte.Slash && closesName(bytes, at + 2, nameStart, nameEnd)) return at;
   }
 }
 
@@ -248,14 +290,14 @@ function endOfScript(bytes: Uint8Array, start: number): number {
   let dashes = 0;
   for (let at = start; at < length; at++) {
     const byte = bytes[at];
-    if (byte === DASH) {
+    if (byte === Byte.Dash) {
       dashes++;
-    } else if (byte === GREATER) {
+    } else if (byte === Byte.Greater) {
       if (dashes >= 2) state = 'script data';
       dashes = 0;
-    } else if (byte === LESS) {
+    } else if (byte === Byte.Less) {
       dashes = 0;
-      const slash = bytes[at + 1] === SLASH;
+      const slash = bytes[at + 1] === Byte.Slash;
       if (state !== 'double escaped' && slash && endsScriptName(bytes, at + 2)) return at;
       if (state === 'script data' && matches(bytes, at, '<!--')) {
         state = 'escaped';
@@ -276,6 +318,10 @@ function endOfScript(bytes: Uint8Array, start: number): number {
   return length;
 }
 
+function endsAttributeName(byte: number): boolean {
+  return byte === Byte.Equals || byte === Byte.Greater || byte === Byte.Slash || isSpace(byte);
+}
+
 function endsScriptName(bytes: Uint8Array, at: number): boolean {
   return matches(bytes, at, 'script') && endsName(bytes[at + 6]);
 }
@@ -288,7 +334,7 @@ function closesName(bytes: Uint8Array, at: number, nameStart: number, nameEnd: n
 }
 
 function endsName(byte: number | undefined): boolean {
-  return byte !== undefined && (byte === GREATER || byte === SLASH || isSpace(byte));
+  return byte !== undefined && (byte === Byte.Greater || byte === Byte.Slash || isSpace(byte));
 }
 
 /** True where the ASCII `text` stands at `at`; letters in lower case match both cases. */
@@ -320,5 +366,11 @@ function isAlpha(byte: number): boolean {
 
 /** The white space of the tokenizer; carriage returns are newlines by then (13.2.3.5). */
 function isSpace(byte: number): boolean {
-  return byte === SPACE || byte === LF || byte === TAB || byte === CR || byte === FF;
+  return (
+    byte === Byte.Space ||
+    byte === Byte.LineFeed ||
+    byte === Byte.Tab ||
+    byte === Byte.CarriageReturn ||
+    byte === Byte.FormFeed
+  );
 }

@@ -1,0 +1,8 @@
+/** The reading of a file that says nothing. */
+import type { Reading } from './reading.ts';
+
+const none: ReadonlySet<string> = new Set();
+
+export function emptyReading(encoding: string): Reading {
+  return { encoding, references: [], hints: [], faults: [], anchors: none, base: null, page: null };
+}

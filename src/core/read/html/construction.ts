@@ -1,0 +1,56 @@
+/** What a reader asks of the tree construction stage (HTML 13.2.6): where elements end up, and how content is read. */
+import { Content, type Tag } from './scan.ts';
+import { elements } from './names.ts';
+
+/** Where a browser puts an element: in the head, in the body, or elsewhere (`html`, a frameset, nowhere). */
+export type Region = 'head' | 'body' | 'none';
+
+/** What an element stands in that changes what it does; the innermost counts. */
+export type Inside = 'template' | 'noscript' | 'select' | 'svg' | 'math';
+
+export interface Construction {
+  /** Tells a start tag; `id` is its number among {@link elements}. */
+  startTag(id: number, tag: Tag): Content;
+  endTag(tag: Tag): void;
+  text(start: number, end: number): void;
+  doctype(start: number, end: number): void;
+  readonly wantsText: boolean;
+  /** Of the element whose start tag was told last. */
+  readonly region: Region;
+  readonly inside: Inside | null;
+  /** The element whose start tag was told last is not an HTML element. */
+  readonly foreign: boolean;
+  /** The adjusted current node is not an HTML element: CDATA sections are possible (HTML 13.2.5.42). */
+  inForeignContent(): boolean;
+}
+
+const { id } = elements;
+
+/** The content that an HTML element's start tag switches the tokenizer to, by the element's number. */
+export const contentOf = new Uint8Array(elements.names.length + 1);
+contentOf[id.title] = contentOf[id.textarea] = Content.Rcdata;
+for (const name of ['iframe', 'noembed', 'noframes', 'style', 'xmp'] as const) {
+  contentOf[id[name]] = Content.Rawtext;
+}
+contentOf[id.script] = Content.ScriptData;
+contentOf[id.plaintext] = Content.Plaintext;
+
+/** True where a span holds anything but white space, as the tree construction stage sees it. */
+export function hasText(bytes: Uint8Array, start: number, end: number): boolean {
+  for (let at = start; at < end; at++) {
+    const byte = bytes[at] as number;
+    if (byte !== 0x20 && byte !== 0x0a && byte !== 0x09 && byte !== 0x0d && byte !== 0x0c) {
+      return byte !== 0x26 || !isSpaceReference(bytes, start, end);
+    }
+  }
+  return false;
+}
+
+/** True for text that is white space once its character references are decoded, such as `&#32;`. */
+function isSpaceReference(bytes: Uint8Array, start: number, end: number): boolean {
+  if (end - start > 4096) return false;
+  const text = String.fromCharCode(...bytes.subarray(start, end));
+  return /^(?:[\t\n\f\r ]|&(?:#0*(?:9|10|12|13|32)(?![0-9]);?|#x0*(?:9|a|c|d|20)(?![0-9a-f]);?|Tab;|NewLine;))*$/i.test(
+    text,
+  );
+}

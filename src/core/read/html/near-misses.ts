@@ -1,0 +1,60 @@
+/** Attributes that were probably meant to be others: misspelt ones, and `src` where `href` belongs. */
+
+const expected: Readonly<Record<string, readonly string[]>> = {
+  a: ['href'],
+  area: ['href'],
+  audio: ['src'],
+  base: ['href'],
+  embed: ['src'],
+  form: ['action'],
+  iframe: ['src'],
+  img: ['src', 'srcset'],
+  link: ['href', 'rel', 'type', 'media'],
+  object: ['data'],
+  script: ['src', 'type', 'defer', 'async'],
+  source: ['src', 'srcset'],
+  track: ['src'],
+  video: ['src', 'poster'],
+};
+
+/** Attributes that look like a slip of another one but exist in their own right. */
+const real = new Set([
+  'rev',
+  'is',
+  'alt',
+  'dir',
+  'ref',
+  'size',
+  'sizes',
+  'name',
+  'lang',
+  'title',
+  'part',
+  'slot',
+  'hide',
+  'ismap',
+]);
+
+/** What `attribute` of `element` was probably meant to be; null where it is right or nothing like it. */
+export function nearMiss(element: string, attribute: string): string | null {
+  const wanted = Object.hasOwn(expected, element) ? (expected[element] as readonly string[]) : null;
+  if (wanted === null || wanted.includes(attribute)) return null;
+  if (attribute === 'src' && wanted.includes('href')) return 'href';
+  if (attribute === 'href' && wanted.includes('src')) return 'src';
+  if (real.has(attribute) || attribute.length < 2) return null;
+  return wanted.find((name) => isOneSlip(attribute, name)) ?? null;
+}
+
+/** One letter too many, too few or wrong, or two letters swapped. */
+function isOneSlip(written: string, meant: string): boolean {
+  const [shorter, longer] = written.length < meant.length ? [written, meant] : [meant, written];
+  if (longer.length - shorter.length > 1) return false;
+  let start = 0;
+  while (start < shorter.length && shorter[start] === longer[start]) start++;
+  if (longer.length > shorter.length) return shorter.slice(start) === longer.slice(start + 1);
+  const swapped = longer[start] === shorter[start + 1] && longer[start + 1] === shorter[start];
+  return (
+    shorter.slice(start + 1) === longer.slice(start + 1) ||
+    (swapped && shorter.slice(start + 2) === longer.slice(start + 2))
+  );
+}

@@ -1,0 +1,124 @@
+/**
+ * Tree construction for pages without SVG, MathML, templates, selects and framesets, which is most of them:
+ * only head and body need telling apart, and names alone say how content is read (HTML 13.2.6.4.1 to 7).
+ * A page with any of those asks for {@link Content.Stop}, and is told again to the full rules.
+ */
+import { type Construction, contentOf, hasText, type Region } from './construction.ts';
+import { elements } from './names.ts';
+import { Content, type Tag } from './scan.ts';
+
+const INITIAL = 0;
+const BEFORE_HEAD = 1;
+const IN_HEAD = 2;
+const IN_HEAD_NOSCRIPT = 3;
+const AFTER_HEAD = 4;
+const IN_BODY = 5;
+
+const { id } = elements;
+const ids = (...names: (keyof typeof id)[]) => {
+  const flags = new Uint8Array(elements.names.length + 1);
+  for (const name of names) flags[id[name]] = 1;
+  return flags;
+};
+const needsFullRules = ids('svg', 'math', 'template', 'select', 'frameset');
+const headElements = ids(
+  'base',
+  'basefont',
+  'bgsound',
+  'link',
+  'meta',
+  'noframes',
+  'script',
+  'style',
+  'title',
+);
+const headNoscriptElements = ids('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
+/** What a start tag in the body asks for. */
+const contentInBody = contentOf.map((asked, element) =>
+  needsFullRules[element] === 1 ? Content.Stop : asked,
+);
+const NOSCRIPT = id.noscript;
+/** End tags that are not ignored before the body. */
+const telling = ids('head', 'body', 'html', 'br');
+
+export class Placing implements Construction {
+  wantsText = true;
+  region: Region = 'none';
+  inside: 'noscript' | null = null;
+  readonly foreign = false;
+  #mode = INITIAL;
+
+  constructor(readonly bytes: Uint8Array) {}
+
+  inForeignContent(): boolean {
+    return false;
+  }
+
+  doctype(): void {}
+
+  startTag(element: number, _tag: Tag): Content {
+    if (this.#mode === IN_BODY) {
+      this.region = 'body';
+      if (element === NOSCRIPT) this.inside = 'noscript';
+      return contentInBody[element] as Content;
+    }
+    if (needsFullRules[element] === 1) return Content.Stop;
+    this.region = this.#beforeBody(element);
+    return this.region === 'none' ? Content.Data : (contentOf[element] as Content);
+  }
+
+  endTag({ nameStart, nameEnd }: Tag): void {
+    const inBody = this.#mode === IN_BODY;
+    if (inBody && this.inside === null) return;
+    const element = elements.find(this.bytes, nameStart, nameEnd);
+    if (inBody) {
+      if (element === id.noscript) this.inside = null;
+      return;
+    }
+    if (this.#mode === IN_HEAD_NOSCRIPT) {
+      if (element === id.noscript || element === id.br) this.#mode = IN_HEAD;
+      if (element === id.noscript) this.inside = null;
+      if (element !== id.br) return;
+    }
+    if (telling[element] !== 1) return;
+    if (element === id.head && this.#mode !== AFTER_HEAD) this.#mode = AFTER_HEAD;
+    else if (element !== id.head) this.#enterBody();
+  }
+
+  text(start: number, end: number): void {
+    if (hasText(this.bytes, start, end)) this.#enterBody();
+  }
+
+  #enterBody(): void {
+    this.#mode = IN_BODY;
+    this.inside = null;
+    this.wantsText = false;
+  }
+
+  #beforeBody(element: number): Region {
+    if (element === id.html) {
+      if (this.#mode === INITIAL) this.#mode = BEFORE_HEAD;
+      return 'none';
+    }
+    if (this.#mode <= BEFORE_HEAD) {
+      this.#mode = IN_HEAD;
+      if (element === id.head) return 'none';
+    }
+    if (this.#mode === IN_HEAD_NOSCRIPT) {
+      if (headNoscriptElements[element] === 1) return 'head';
+      if (element === id.head || element === id.noscript) return 'none';
+      this.#mode = IN_HEAD;
+      this.inside = null;
+    }
+    if (headElements[element] === 1) return 'head';
+    if (element === id.head) return 'none';
+    if (this.#mode === IN_HEAD && element === id.noscript) {
+      this.#mode = IN_HEAD_NOSCRIPT;
+      this.inside = 'noscript';
+      return 'head';
+    }
+    this.#enterBody();
+    if (element === id.noscript) this.inside = 'noscript';
+    return element === id.body ? 'none' : 'body';
+  }
+}

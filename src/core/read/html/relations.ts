@@ -1,0 +1,84 @@
+/** What a `link` element loads or leads to (HTML 4.6.7, link types). */
+import type { Kind } from '../reading.ts';
+
+const ICONS = [
+  'icon',
+  'apple-touch-icon',
+  'apple-touch-icon-precomposed',
+  'apple-touch-startup-image',
+  'mask-icon',
+];
+
+/** Destinations of preloads (HTML 2.5.8, potential destination). */
+const destinations: Readonly<Record<string, Kind>> = {
+  audio: 'media',
+  document: 'page',
+  embed: 'media',
+  fetch: 'data',
+  font: 'font',
+  image: 'image',
+  object: 'media',
+  script: 'script',
+  style: 'stylesheet',
+  track: 'media',
+  video: 'media',
+  worker: 'script',
+};
+
+/** By its `rel` tokens and `as`; null where a host is meant, not a resource. */
+export function relationKind(rel: string | null, as: string | null): Kind | null {
+  const tokens = new Set((rel ?? '').toLowerCase().split(/[\t\n\f\r ]+/));
+  if (tokens.has('stylesheet')) return 'stylesheet';
+  if (ICONS.some((token) => tokens.has(token))) return 'icon';
+  if (tokens.has('manifest')) return 'manifest';
+  if (tokens.has('modulepreload')) return 'module';
+  if (tokens.has('preload')) return destinations[(as ?? '').toLowerCase()] ?? 'data';
+  if (tokens.has('preconnect') || tokens.has('dns-prefetch')) return null;
+  if (tokens.has('prefetch')) return destinations[(as ?? '').toLowerCase()] ?? 'page';
+  return 'page';
+}
+
+/** Metadata names and properties whose content is an address. */
+const named: Readonly<Record<string, Kind>> = {
+  'msapplication-config': 'data',
+  'msapplication-tileimage': 'image',
+  'msapplication-square70x70logo': 'image',
+  'msapplication-square150x150logo': 'image',
+  'msapplication-square310x310logo': 'image',
+  'msapplication-wide310x150logo': 'image',
+  'msapplication-starturl': 'page',
+  'og:audio': 'media',
+  'og:audio:url': 'media',
+  'og:image': 'image',
+  'og:image:secure_url': 'image',
+  'og:image:url': 'image',
+  'og:url': 'page',
+  'og:video': 'media',
+  'og:video:url': 'media',
+  thumbnail: 'image',
+  'twitter:image': 'image',
+  'twitter:image:src': 'image',
+  'twitter:player': 'frame',
+};
+
+/** What the content of a `meta` with this `name`, `property` or `itemprop` is for; null for other content. */
+export function metadataKind(name: string | null): Kind | null {
+  const key = (name ?? '').trim().toLowerCase();
+  return Object.hasOwn(named, key) ? (named[key] as Kind) : null;
+}
+
+/** The JavaScript MIME types (MIME Sniffing 4.6) and the two words that a script's type may say instead. */
+const JAVASCRIPT =
+  /^(?:application\/(?:ecmascript|javascript|x-ecmascript|x-javascript)|text\/(?:ecmascript|javascript(?:1\.[0-5])?|jscript|livescript|x-ecmascript|x-javascript))$/;
+
+/** What the content or source of a `script` is (HTML 4.12.1.1, prepare the script element). */
+export function scriptType(
+  type: string | null,
+  language: string | null,
+): 'script' | 'module' | 'importmap' | 'speculationrules' | 'data' {
+  const text = type ?? (language ? `text/${language}` : '');
+  const essence = text.trim().toLowerCase();
+  if (text === '' || JAVASCRIPT.test(essence)) return 'script';
+  if (essence === 'module' || essence === 'importmap' || essence === 'speculationrules') return essence;
+  return 'data';
+}

@@ -1,0 +1,112 @@
+/** What parse5 makes of a page, and what Cravel's scanner does, in one shape for comparison. */
+import { type DefaultTreeAdapterTypes, defaultTreeAdapter, Parser, type Token } from 'parse5';
+import { decodeAttribute } from '../../src/core/read/decode.ts';
+import type { Construction } from '../../src/core/read/html/construction.ts';
+import { elements } from '../../src/core/read/html/names.ts';
+import { Placing } from '../../src/core/read/html/place.ts';
+import { Content, scanHtml, Slot, type Tag } from '../../src/core/read/html/scan.ts';
+import { FullRules } from '../../src/core/read/html/tree.ts';
+import { makeSource, type Source } from '../../src/core/read/source.ts';
+import { bytesOf } from './site.ts';
+
+export interface StartTag {
+  readonly name: string;
+  readonly attributes: readonly (readonly [name: string, value: string])[];
+  /** Where the element ends up; null where it is not in the finished tree, as far as is known. */
+  region: 'head' | 'body' | 'none' | null;
+}
+
+type Node = DefaultTreeAdapterTypes.Node;
+
+/** Start tags in order, as parse5 parses the page with scripting switched off. */
+export function tagsByParse5(html: string): StartTag[] {
+  const tags: StartTag[] = [];
+  const byOffset = new Map<number, StartTag>();
+  class Recorder extends Parser<DefaultTreeAdapterTypes.DefaultTreeAdapterMap> {
+    override onStartTag(token: Token.TagToken): void {
+      const attributes = token.attrs.map(({ name, value }) => [name, value] as const);
+      const tag: StartTag = { name: token.tagName, attributes, region: null };
+      tags.push(tag);
+      byOffset.set(token.location?.startOffset ?? -1, tag);
+      super.onStartTag(token);
+    }
+  }
+  const parser = new Recorder({ scriptingEnabled: false, sourceCodeLocationInfo: true });
+  parser.tokenizer.write(html, true);
+  const visit = (node: Node, region: 'head' | 'body' | 'none') => {
+    const start = 'sourceCodeLocation' in node ? node.sourceCodeLocation?.startOffset : undefined;
+    const tag = start === undefined || !('tagName' in node) ? undefined : byOffset.get(start);
+    // An element made for another tag, such as a tbody for a tr, has that tag's place.
+    if (tag && 'tagName' in node && sameName(tag.name, node.tagName)) tag.region ??= region;
+    const inside =
+      'tagName' in node && (node.tagName === 'head' || node.tagName === 'body') && region === 'none'
+        ? node.tagName
+        : region;
+    for (const child of 'childNodes' in node ? node.childNodes : []) visit(child, inside);
+    if ('content' in node) visit(node.content, inside);
+  };
+  visit(parser.document, 'none');
+  void defaultTreeAdapter;
+  return tags;
+}
+
+function sameName(token: string, element: string): boolean {
+  return token === element.toLowerCase() || (token === 'image' && element === 'img');
+}
+
+/** Start tags in order, as Cravel scans the page. `rules` are those used, quick or full. */
+export function tagsByCravel(html: string): { tags: StartTag[]; rules: 'quick' | 'full' } {
+  const source = makeSource(bytesOf(html));
+  const quick = record(source, new Placing(source.bytes));
+  if (quick !== null) return { tags: quick, rules: 'quick' };
+  return { tags: record(source, new FullRules(source.bytes)) as StartTag[], rules: 'full' };
+}
+
+/** Start tags by the full rules, whatever the page holds. */
+export function tagsByFullRules(html: string): StartTag[] {
+  const source = makeSource(bytesOf(html));
+  return record(source, new FullRules(source.bytes)) as StartTag[];
+}
+
+function record(source: Source, construction: Construction): StartTag[] | null {
+  const tags: StartTag[] = [];
+  let stopped = false;
+  scanHtml(source, {
+    wantsText: true,
+    text: (start, end) => construction.text(start, end),
+    doctype: (start, end) => construction.doctype(start, end),
+    inForeignContent: () => construction.inForeignContent(),
+    endTag: (tag) => construction.endTag(tag),
+    rawText() {},
+    startTag(tag) {
+      const mode = construction.startTag(elements.find(source.bytes, tag.nameStart, tag.nameEnd), tag);
+      stopped ||= mode === Content.Stop;
+      const attributes = new Map<string, string>();
+      for (let slot = 0; slot < tag.attributeCount * Slot.Width; slot += Slot.Width)
+        addAttribute(source, tag, slot, attributes);
+      tags.push({
+        name: lower(source.text(tag.nameStart, tag.nameEnd)),
+        attributes: [...attributes],
+        region: construction.region,
+      });
+      return mode;
+    },
+  });
+  return stopped ? null : tags;
+}
+
+function addAttribute(
+  source: Source,
+  { attributes: at }: Tag,
+  slot: number,
+  attributes: Map<string, string>,
+): void {
+  const name = lower(source.text(at[slot] as number, at[slot + Slot.NameEnd] as number));
+  const start = at[slot + Slot.ValueStart] as number;
+  const value = start < 0 ? '' : decodeAttribute(source.text(start, at[slot + Slot.ValueEnd] as number));
+  if (!attributes.has(name)) attributes.set(name, value);
+}
+
+function lower(text: string): string {
+  return text.replaceAll('\0', '\uFFFD').replace(/[A-Z]+/g, (letters) => letters.toLowerCase());
+}

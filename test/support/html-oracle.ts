@@ -1,5 +1,5 @@
 /** What parse5 makes of a page, and what Cravel's scanner does, in one shape for comparison. */
-import { type DefaultTreeAdapterTypes, defaultTreeAdapter, Parser, type Token } from 'parse5';
+import { type DefaultTreeAdapterTypes, Parser, type Token } from 'parse5';
 import { decodeAttribute } from '../../src/core/read/decode.ts';
 import type { Construction } from '../../src/core/read/html/construction.ts';
 import { elements } from '../../src/core/read/html/names.ts';
@@ -34,19 +34,17 @@ export function tagsByParse5(html: string): StartTag[] {
   const parser = new Recorder({ scriptingEnabled: false, sourceCodeLocationInfo: true });
   parser.tokenizer.write(html, true);
   const visit = (node: Node, region: 'head' | 'body' | 'none') => {
+    const opens =
+      'tagName' in node && (node.tagName === 'head' || node.tagName === 'body') && region === 'none';
+    const inside = opens ? (node.tagName as 'head' | 'body') : region;
     const start = 'sourceCodeLocation' in node ? node.sourceCodeLocation?.startOffset : undefined;
     const tag = start === undefined || !('tagName' in node) ? undefined : byOffset.get(start);
     // An element made for another tag, such as a tbody for a tr, has that tag's place.
-    if (tag && 'tagName' in node && sameName(tag.name, node.tagName)) tag.region ??= region;
-    const inside =
-      'tagName' in node && (node.tagName === 'head' || node.tagName === 'body') && region === 'none'
-        ? node.tagName
-        : region;
+    if (tag && 'tagName' in node && sameName(tag.name, node.tagName)) tag.region ??= inside;
     for (const child of 'childNodes' in node ? node.childNodes : []) visit(child, inside);
     if ('content' in node) visit(node.content, inside);
   };
   visit(parser.document, 'none');
-  void defaultTreeAdapter;
   return tags;
 }
 
@@ -73,6 +71,9 @@ function record(source: Source, construction: Construction): StartTag[] | null {
   let stopped = false;
   scanHtml(source, {
     wantsText: true,
+    get wantsEndTags() {
+      return construction.wantsEndTags;
+    },
     text: (start, end) => construction.text(start, end),
     doctype: (start, end) => construction.doctype(start, end),
     inForeignContent: () => construction.inForeignContent(),

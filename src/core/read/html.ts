@@ -6,7 +6,7 @@ import type { Construction } from './html/construction.ts';
 import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
-import { Placing } from './html/place.ts';
+import { changesReading, Placing } from './html/place.ts';
 import { refreshSpan } from './html/refresh.ts';
 import { metadataKind, relationKind, scriptType } from './html/relations.ts';
 import { Slot, Content, scanHtml, type Tag, type TagSink } from './html/scan.ts';
@@ -66,6 +66,22 @@ for (const name of ['audio', 'embed', 'iframe', 'img', 'script', 'source', 'trac
   (traitsOf[element[name]] as number) |= Trait.WantsSrc;
 }
 
+/** What elements of a given length and first letter may need: most tags are done after a look at this table. */
+const enum Shape {
+  ChangesReading = 1,
+  HasTraits = 2,
+  Any = 3,
+}
+
+const shapes = new Uint8Array(32 * 32);
+for (const [index, name] of elements.names.entries()) {
+  const shape = (name.length << 5) | (name.charCodeAt(0) & 31);
+  const needs =
+    (changesReading(index + 1) ? Shape.ChangesReading : 0) |
+    (traitsOf[index + 1] !== 0 ? Shape.HasTraits : 0);
+  shapes[shape] = (shapes[shape] as number) | needs;
+}
+
 const ID = attribute.id;
 const STYLE = attribute.style;
 const SRC = attribute.src;
@@ -89,7 +105,10 @@ export function readHtmlSource(source: Source, encoding: string, nesting = 0): R
 class HtmlReader implements TagSink {
   stopped = false;
   wantsText = true;
+  wantsEndTags = true;
   readonly #bytes: Uint8Array;
+  readonly #hasAmpersand: boolean;
+  readonly #hasOddCharacters: boolean;
   readonly #references: Reference[] = [];
   readonly #hints: Hint[] = [];
   readonly #faults: Fault[] = [];
@@ -112,6 +131,7 @@ class HtmlReader implements TagSink {
   readonly #index = new Int32Array(attributes.names.length + 1);
   readonly #seen = new Int32Array(attributes.names.length + 1);
   #serial = 0;
+  #isSettled = false;
   #spot: Spot | null = null;
 
   constructor(
@@ -120,6 +140,8 @@ class HtmlReader implements TagSink {
     readonly nesting: number,
   ) {
     this.#bytes = source.bytes;
+    this.#hasAmpersand = source.plain.includes('&');
+    this.#hasOddCharacters = source.plain.includes('\r') || source.plain.includes('\0');
   }
 
   inForeignContent(): boolean {
@@ -128,7 +150,7 @@ class HtmlReader implements TagSink {
 
   text(start: number, end: number): void {
     this.construction.text(start, end);
-    this.wantsText = this.construction.wantsText;
+    this.#ask();
   }
 
   doctype(start: number, end: number): void {
@@ -136,17 +158,35 @@ class HtmlReader implements TagSink {
     this.construction.doctype(start, end);
   }
 
+  /** Passes on what the tree construction needs to be told; fields, since the scanner looks at each tag. */
+  #ask(): void {
+    this.wantsText = this.construction.wantsText;
+    this.wantsEndTags = this.construction.wantsEndTags;
+    this.#isSettled = this.construction.isSettled;
+  }
+
   endTag(tag: Tag): void {
     this.construction.endTag(tag);
-    this.wantsText = this.construction.wantsText;
+    this.#ask();
   }
 
   startTag(tag: Tag): Content {
-    const number = elements.find(this.#bytes, tag.nameStart, tag.nameEnd);
+    const bytes = this.#bytes;
+    this.#serial++;
+    if (this.#isSettled) {
+      const length = tag.nameEnd - tag.nameStart;
+      const shape =
+        length < 32 ? (shapes[(length << 5) | ((bytes[tag.nameStart] as number) & 31)] as number) : 0;
+      if ((shape & (tag.attributeCount > 0 ? Shape.Any : Shape.ChangesReading)) === 0) {
+        this.#element = 0;
+        if (tag.attributeCount > 0) this.#readAttributes(0, tag);
+        return Content.Data;
+      }
+    }
+    const number = elements.find(bytes, tag.nameStart, tag.nameEnd);
     this.#element = number;
     const mode = this.construction.startTag(number, tag);
-    this.wantsText = this.construction.wantsText;
-    this.#serial++;
+    this.#ask();
     if (mode === Content.Stop) this.stopped = true;
     else if (tag.attributeCount > 0) this.#readAttributes(number, tag);
     return mode;
@@ -283,16 +323,11 @@ class HtmlReader implements TagSink {
     return start < 0 ? '' : this.#decoded(start, this.#tag.attributes[slot + Slot.ValueEnd] as number);
   }
 
-  /** The text of a value, decoded only where it holds something to decode. */
+  /** The text of a value; native searches, of the page first, tell most that there is nothing to decode. */
   #decoded(start: number, end: number): string {
-    const bytes = this.#bytes;
-    for (let at = start; at < end; at++) {
-      const byte = bytes[at] as number;
-      if (byte === Byte.Ampersand || byte === Byte.CarriageReturn || byte === Byte.Nul) {
-        return decodeAttribute(this.source.text(start, end));
-      }
-    }
-    return this.source.text(start, end);
+    const text = this.source.text(start, end);
+    if (!this.#hasOddCharacters && !(this.#hasAmpersand && text.includes('&'))) return text;
+    return decodeAttribute(text);
   }
 
   #hold({ attribute: name, holding, name: holder }: Holder): void {

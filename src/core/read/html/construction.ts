@@ -2,7 +2,7 @@
 import { Content, type Tag } from './scan.ts';
 import { elements } from './names.ts';
 
-/** Where a browser puts an element: in the head, in the body, or elsewhere (`html`, a frameset, nowhere). */
+/** Where a browser puts an element: in the head or the body (themselves included), or elsewhere (`html`, a frameset). */
 export type Region = 'head' | 'body' | 'none';
 
 /** What an element stands in that changes what it does; the innermost counts. */
@@ -15,6 +15,9 @@ export interface Construction {
   text(start: number, end: number): void;
   doctype(start: number, end: number): void;
   readonly wantsText: boolean;
+  /** True once elements that change neither content nor rules need not be told any more. */
+  readonly isSettled: boolean;
+  readonly wantsEndTags: boolean;
   /** Of the element whose start tag was told last. */
   readonly region: Region;
   readonly inside: Inside | null;

@@ -38,11 +38,19 @@ const contentInBody = contentOf.map((asked, element) =>
   needsFullRules[element] === 1 ? Content.Stop : asked,
 );
 const NOSCRIPT = id.noscript;
+
+/** True where an element's start tag in the body changes how the page is read on. */
+export function changesReading(element: number): boolean {
+  return contentInBody[element] !== Content.Data || element === NOSCRIPT;
+}
+
 /** End tags that are not ignored before the body. */
 const telling = ids('head', 'body', 'html', 'br');
 
 export class Placing implements Construction {
   wantsText = true;
+  isSettled = false;
+  wantsEndTags = true;
   region: Region = 'none';
   inside: 'noscript' | null = null;
   readonly foreign = false;
@@ -59,7 +67,7 @@ export class Placing implements Construction {
   startTag(element: number, _tag: Tag): Content {
     if (this.#mode === IN_BODY) {
       this.region = 'body';
-      if (element === NOSCRIPT) this.inside = 'noscript';
+      if (element === NOSCRIPT) this.#enterNoscript();
       return contentInBody[element] as Content;
     }
     if (needsFullRules[element] === 1) return Content.Stop;
@@ -72,7 +80,10 @@ export class Placing implements Construction {
     if (inBody && this.inside === null) return;
     const element = elements.find(this.bytes, nameStart, nameEnd);
     if (inBody) {
-      if (element === id.noscript) this.inside = null;
+      if (element === id.noscript) {
+        this.inside = null;
+        this.wantsEndTags = false;
+      }
       return;
     }
     if (this.#mode === IN_HEAD_NOSCRIPT) {
@@ -93,6 +104,14 @@ export class Placing implements Construction {
     this.#mode = IN_BODY;
     this.inside = null;
     this.wantsText = false;
+    this.wantsEndTags = false;
+    this.isSettled = true;
+    this.region = 'body';
+  }
+
+  #enterNoscript(): void {
+    this.inside = 'noscript';
+    this.wantsEndTags = true;
   }
 
   #beforeBody(element: number): Region {
@@ -102,7 +121,7 @@ export class Placing implements Construction {
     }
     if (this.#mode <= BEFORE_HEAD) {
       this.#mode = IN_HEAD;
-      if (element === id.head) return 'none';
+      if (element === id.head) return 'head';
     }
     if (this.#mode === IN_HEAD_NOSCRIPT) {
       if (headNoscriptElements[element] === 1) return 'head';
@@ -118,7 +137,7 @@ export class Placing implements Construction {
       return 'head';
     }
     this.#enterBody();
-    if (element === id.noscript) this.inside = 'noscript';
-    return element === id.body ? 'none' : 'body';
+    if (element === id.noscript) this.#enterNoscript();
+    return 'body';
   }
 }

@@ -51,6 +51,8 @@ export interface Tag {
 export interface TagSink {
   /** While true, runs of text are reported. */
   readonly wantsText: boolean;
+  /** While false, simple end tags may be passed over. */
+  readonly wantsEndTags: boolean;
   /** Character data between tags, comments and declarations. */
   text(start: number, end: number): void;
   /** A doctype, from its `<` to after its `>`. */
@@ -63,9 +65,6 @@ export interface TagSink {
   /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
   inForeignContent(): boolean;
 }
-
-/** Bytes looked at one by one before a native search is worth its call. */
-const NEAR = 12;
 
 /** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
 export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
@@ -83,9 +82,7 @@ export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink
   let textStart = 0;
   while (at < length) {
     // 13.2.5.1 Data state
-    const near = Math.min(at + NEAR, length);
-    while (at < near && bytes[at] !== Byte.Less) at++;
-    if (at === near) {
+    if (bytes[at] !== Byte.Less) {
       at = plain.indexOf('<', at);
       if (at < 0) break;
     }
@@ -110,6 +107,15 @@ export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink
       if (at + 2 >= length) return flush(sink, textStart, length);
       flush(sink, textStart, start);
       if (isAlpha(third)) {
+        if (!sink.wantsEndTags) {
+          // Most end tags are a name of letters and a `>`.
+          let close = at + 3;
+          while ((bytes[close] as number) > Byte.Greater) close++;
+          if (bytes[close] === Byte.Greater) {
+            textStart = at = close + 1;
+            continue;
+          }
+        }
         const end = scanTag(bytes, plain, at, at + 2, tag);
         if (end < 0) return;
         at = end;
@@ -205,12 +211,8 @@ function scanTag(bytes: Uint8Array, plain: string, start: number, nameStart: num
       if (byte === Byte.Quote || byte === Byte.Apostrophe) {
         // 13.2.5.36 and 37 Attribute value states, quoted
         valueStart = ++at;
-        const near = Math.min(at + NEAR, length);
-        while (at < near && bytes[at] !== byte) at++;
-        if (at === near) {
-          at = plain.indexOf(byte === Byte.Quote ? '"' : "'", at);
-          if (at < 0) return -1;
-        }
+        at = plain.indexOf(byte === Byte.Quote ? '"' : "'", at);
+        if (at < 0) return -1;
         valueEnd = at++;
       } else if (byte === Byte.Greater) {
         valueStart = valueEnd = at;

@@ -160,6 +160,8 @@ const breakouts = set(
 
 export class FullRules implements Construction {
   readonly wantsText = true;
+  readonly isSettled = false;
+  readonly wantsEndTags = true;
   region: Region = 'none';
   inside: Inside | null = null;
   foreign = false;
@@ -371,13 +373,13 @@ export class FullRules implements Construction {
 
   #openHead(): void {
     this.#head = this.#insert(id.head, space.html, { region: 'head' });
-    this.region = 'none';
+    this.region = 'head';
     this.#mode = 'in head';
   }
 
   #openBody(): void {
     this.#insert(id.body, space.html, { region: 'body' });
-    this.region = 'none';
+    this.region = 'body';
     this.#mode = 'in body';
   }
 

@@ -77,7 +77,10 @@ function record(source: Source, construction: Construction): StartTag[] | null {
     text: (start, end) => construction.text(start, end),
     doctype: (start, end) => construction.doctype(start, end),
     inForeignContent: () => construction.inForeignContent(),
-    endTag: (tag) => construction.endTag(tag),
+    endTag(tag) {
+      stopped ||= !construction.endTag(tag);
+      return !stopped;
+    },
     rawText() {},
     startTag(tag) {
       const mode = construction.startTag(elements.find(source.bytes, tag.nameStart, tag.nameEnd), tag);

@@ -165,9 +165,10 @@ class HtmlReader implements TagSink {
     this.#isSettled = this.construction.isSettled;
   }
 
-  endTag(tag: Tag): void {
-    this.construction.endTag(tag);
+  endTag(tag: Tag): boolean {
+    this.stopped = !this.construction.endTag(tag);
     this.#ask();
+    return !this.stopped;
   }
 
   startTag(tag: Tag): Content {

@@ -11,7 +11,8 @@ export type Inside = 'template' | 'noscript' | 'select' | 'svg' | 'math';
 export interface Construction {
   /** Tells a start tag; `id` is its number among {@link elements}. */
   startTag(id: number, tag: Tag): Content;
-  endTag(tag: Tag): void;
+  /** False where the page has to be told again to the full rules. */
+  endTag(tag: Tag): boolean;
   text(start: number, end: number): void;
   doctype(start: number, end: number): void;
   readonly wantsText: boolean;

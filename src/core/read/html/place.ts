@@ -1,10 +1,11 @@
 /**
- * Tree construction for pages without SVG, MathML, templates, selects and framesets, which is most of them:
- * only head and body need telling apart, and names alone say how content is read (HTML 13.2.6.4.1 to 7).
- * A page with any of those asks for {@link Content.Stop}, and is told again to the full rules.
+ * Tree construction for most pages: only head and body need telling apart, and names alone say how content is
+ * read (HTML 13.2.6.4.1 to 7). A page with templates or framesets, or with SVG, MathML or selects that are not
+ * well-formed islands, asks for {@link Content.Stop}, and is told again to the full rules.
  */
-import { type Construction, contentOf, hasText, type Region } from './construction.ts';
+import { type Construction, contentOf, hasText, type Inside, type Region } from './construction.ts';
 import { elements } from './names.ts';
+import { Island } from './islands.ts';
 import { Content, type Tag } from './scan.ts';
 
 const INITIAL = 0;
@@ -20,6 +21,7 @@ const ids = (...names: (keyof typeof id)[]) => {
   for (const name of names) flags[id[name]] = 1;
   return flags;
 };
+const islands = ids('svg', 'math', 'select');
 const needsFullRules = ids('svg', 'math', 'template', 'select', 'frameset');
 const headElements = ids(
   'base',
@@ -52,30 +54,74 @@ export class Placing implements Construction {
   isSettled = false;
   wantsEndTags = true;
   region: Region = 'none';
-  inside: 'noscript' | null = null;
-  readonly foreign = false;
+  inside: Inside | null = null;
+  foreign = false;
+  #island: Island | null = null;
+  /** What the island stands in. */
+  #around: 'noscript' | null = null;
   #mode = INITIAL;
 
   constructor(readonly bytes: Uint8Array) {}
 
   inForeignContent(): boolean {
-    return false;
+    return this.#island !== null && this.#island.inside !== 'select';
   }
 
   doctype(): void {}
 
-  startTag(element: number, _tag: Tag): Content {
+  startTag(element: number, tag: Tag): Content {
+    if (this.#island !== null) {
+      this.foreign = this.#island.inside !== 'select';
+      return this.#island.startTag(element, tag) ? Content.Data : Content.Stop;
+    }
     if (this.#mode === IN_BODY) {
-      this.region = 'body';
       if (element === NOSCRIPT) this.#enterNoscript();
+      if (islands[element] === 1) return this.#enterIsland(element, tag);
+      this.foreign = false;
       return contentInBody[element] as Content;
     }
-    if (needsFullRules[element] === 1) return Content.Stop;
+    if (needsFullRules[element] === 1) {
+      if (islands[element] !== 1 || this.#mode === IN_HEAD_NOSCRIPT) return Content.Stop;
+      this.#enterBody();
+      return this.#enterIsland(element, tag);
+    }
     this.region = this.#beforeBody(element);
     return this.region === 'none' ? Content.Data : (contentOf[element] as Content);
   }
 
-  endTag({ nameStart, nameEnd }: Tag): void {
+  endTag(tag: Tag): boolean {
+    const { nameStart, nameEnd } = tag;
+    if (this.#island !== null) {
+      const at = this.#island.endTag(elements.find(this.bytes, nameStart, nameEnd), tag);
+      if (at === 'closed') this.#leaveIsland();
+      return at !== 'odd';
+    }
+    this.#endOutside(nameStart, nameEnd);
+    return true;
+  }
+
+  #enterIsland(element: number, tag: Tag): Content {
+    this.region = 'body';
+    this.foreign = element !== id.select;
+    const inside = element === id.svg ? 'svg' : element === id.math ? 'math' : 'select';
+    if (this.foreign && tag.selfClosing) return Content.Data;
+    this.#around = this.inside === 'noscript' ? 'noscript' : null;
+    this.#island = new Island(this.bytes, inside, tag);
+    this.inside = inside;
+    this.wantsEndTags = true;
+    this.isSettled = false;
+    return Content.Data;
+  }
+
+  #leaveIsland(): void {
+    this.#island = null;
+    this.foreign = false;
+    this.inside = this.#around;
+    this.wantsEndTags = this.inside !== null;
+    this.isSettled = true;
+  }
+
+  #endOutside(nameStart: number, nameEnd: number): void {
     const inBody = this.#mode === IN_BODY;
     if (inBody && this.inside === null) return;
     const element = elements.find(this.bytes, nameStart, nameEnd);
@@ -97,7 +143,7 @@ export class Placing implements Construction {
   }
 
   text(start: number, end: number): void {
-    if (hasText(this.bytes, start, end)) this.#enterBody();
+    if (this.#mode !== IN_BODY && hasText(this.bytes, start, end)) this.#enterBody();
   }
 
   #enterBody(): void {

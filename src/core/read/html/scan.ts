@@ -59,7 +59,8 @@ export interface TagSink {
   doctype(start: number, end: number): void;
   /** A whole start tag; the answer tells how what follows is to be scanned. */
   startTag(tag: Tag): Content;
-  endTag(tag: Tag): void;
+  /** A whole end tag; false ends the scan. */
+  endTag(tag: Tag): boolean;
   /** The raw content of the element whose start tag was answered with anything but `Data`. */
   rawText(start: number, end: number): void;
   /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
@@ -119,7 +120,7 @@ export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink
         const end = scanTag(bytes, plain, at, at + 2, tag);
         if (end < 0) return;
         at = end;
-        sink.endTag(tag);
+        if (!sink.endTag(tag)) return;
       } else {
         at = third === Byte.Greater ? at + 3 : endOfBogusComment(bytes, at + 2);
       }

@@ -3,6 +3,7 @@
  * elements are kept exactly as the standard says, so that it is known where a browser places each element and
  * how it reads what follows. Method and label names are those of the standard's insertion modes.
  */
+import { breakouts } from './breakouts.ts';
 import { type Construction, contentOf, hasText, type Inside, type Region } from './construction.ts';
 import { attributes, elements } from './names.ts';
 import {
@@ -110,54 +111,6 @@ const rowGroups = set('tbody', 'tfoot', 'thead');
 const tableParts = set('caption', 'col', 'colgroup', 'tbody', 'td', 'tfoot', 'th', 'thead', 'tr');
 const selectLeavers = set('caption', 'table', 'tbody', 'tfoot', 'thead', 'tr', 'td', 'th');
 const tableTextHolders = set('table', 'tbody', 'tfoot', 'thead', 'tr', 'template');
-/** Start tags that break out of SVG and MathML (13.2.6.5). */
-const breakouts = set(
-  'b',
-  'big',
-  'blockquote',
-  'body',
-  'br',
-  'center',
-  'code',
-  'dd',
-  'div',
-  'dl',
-  'dt',
-  'em',
-  'embed',
-  'h1',
-  'h2',
-  'h3',
-  'h4',
-  'h5',
-  'h6',
-  'head',
-  'hr',
-  'i',
-  'img',
-  'li',
-  'listing',
-  'menu',
-  'meta',
-  'nobr',
-  'ol',
-  'p',
-  'pre',
-  'ruby',
-  's',
-  'small',
-  'span',
-  'strong',
-  'strike',
-  'sub',
-  'sup',
-  'table',
-  'tt',
-  'u',
-  'ul',
-  'var',
-);
-
 export class FullRules implements Construction {
   readonly wantsText = true;
   readonly isSettled = false;
@@ -205,16 +158,18 @@ export class FullRules implements Construction {
     return this.#content;
   }
 
-  endTag(tag: Tag): void {
+  endTag(tag: Tag): boolean {
     const known = elements.find(this.bytes, tag.nameStart, tag.nameEnd);
     const name = known !== 0 ? known : this.#nameOf(tag);
     if (this.#raw) {
       this.#raw = false;
       this.#open.pop();
-      return;
+    } else if (this.inForeignContent()) {
+      this.#endInForeign(name);
+    } else {
+      this.#end(name);
     }
-    if (this.inForeignContent()) this.#endInForeign(name);
-    else this.#end(name);
+    return true;
   }
 
   text(start: number, end: number): void {

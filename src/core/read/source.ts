@@ -19,11 +19,9 @@ const SUBSTITUTE = 0x1a;
  * one character a byte once; cutting a span out of it takes 30 ns, where decoding one takes 400.
  */
 export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Source {
-  const whole = utf8.decode(bytes);
-  // Every character stands for at least one byte, so equal lengths mean one byte each: all ASCII.
-  if (whole.length === bytes.length && !whole.includes('\uFFFD')) {
-    return { bytes, plain: whole, decoder, text: (start, end) => whole.slice(start, end) };
-  }
+  // Decoding what is not ASCII is slow: a look at the beginning spares most such pages the attempt.
+  const whole = decodeAscii(bytes.subarray(0, SAMPLE)) === null ? null : decodeAscii(bytes);
+  if (whole !== null) return { bytes, plain: whole, decoder, text: (start, end) => whole.slice(start, end) };
   const plain = utf8.decode(withoutBeyondAscii(bytes));
   return {
     bytes,
@@ -34,6 +32,15 @@ export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Sour
       return text.includes('\x1a') ? decoder.decode(bytes.subarray(start, end)) : text;
     },
   };
+}
+
+const SAMPLE = 16384;
+
+/** The text of bytes that are all ASCII; null for others. */
+function decodeAscii(bytes: Uint8Array): string | null {
+  const text = utf8.decode(bytes);
+  // Every character stands for at least one byte, so equal lengths mean one byte each.
+  return text.length === bytes.length && !text.includes('\uFFFD') ? text : null;
 }
 
 /** A copy of `bytes` with each byte from 0x80 on replaced; four bytes are looked at in one step. */

@@ -3,7 +3,8 @@ import { rules } from './judge/index.ts';
 import type { SiteView, Subject, Verdict } from './judge/rule.ts';
 import { addressFor } from './mend/address.ts';
 import { positionsIn } from './read/lines.ts';
-import { isPage, readerFor } from './read/read.ts';
+import type { Reference } from './read/reading.ts';
+import { isPage, isRead, readFile } from './read/read.ts';
 import { countGrades, type Finding, type Mend, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
 import { locate } from './resolve/locate.ts';
@@ -29,25 +30,26 @@ type Draft = Omit<Finding, 'line' | 'column'>;
 export function startCheck(inventory: Inventory): Check {
   const anchorsOfPages = new Map<string, ReadonlySet<string>>();
   const suspects: Subject[] = [];
+  /** Encodings of files that are not UTF-8. */
+  const encodings = new Map<string, string>();
   const unread: Unread[] = [];
   let references = 0;
   let external = 0;
   const site: SiteView = { inventory, anchorsOf: (path) => anchorsOfPages.get(path) ?? null };
-  const wanted = [...inventory.files.keys()].filter((path) => readerFor(path) !== null).sort();
+  const wanted = [...inventory.files.keys()].filter((path) => isRead(path)).sort();
 
   return {
     wanted,
     take(file, bytes) {
-      const reader = readerFor(file);
-      const binary = reader === null ? null : notText(bytes);
-      if (reader === null || binary !== null) {
-        if (binary !== null) unread.push({ file, why: binary });
-        return;
-      }
-      const reading = reader(bytes);
+      const binary = notText(bytes);
+      const reading = binary === null ? readFile(file, bytes) : null;
+      if (binary !== null) unread.push({ file, why: binary });
+      if (reading === null) return;
+      if (reading.encoding !== 'utf-8') encodings.set(file, reading.encoding);
       if (isPage(file)) anchorsOfPages.set(file, reading.anchors);
       const base = baseAddress(file, reading.base);
       for (const reference of reading.references) {
+        if (!isJudged(file, reference)) continue;
         references++;
         const target = resolve(reference.written, base);
         if (target.in === 'elsewhere') external++;
@@ -58,13 +60,23 @@ export function startCheck(inventory: Inventory): Check {
     skip: (file, why) => unread.push({ file, why }),
     report(folder, bytesOf) {
       const drafts = suspects.flatMap((subject) => draft(subject) ?? []);
-      const findings = locateDrafts(drafts, bytesOf);
+      const findings = locateDrafts(drafts, bytesOf, encodings);
       const pages = wanted.filter(isPage).length;
       const counts = countGrades(findings);
       const summary = { folder, pages, files: inventory.files.size, references, external };
       return { cravel: 1, site: summary, counts, findings, unread };
     },
   };
+}
+
+/**
+ * True for references whose target is known from their file alone. Not so are those that a script starts from the
+ * page that runs it, and bare module specifiers.
+ */
+function isJudged(file: string, { from, kind, holder, written }: Reference): boolean {
+  if (from === 'page' && !isPage(file)) return false;
+  const isSpecifier = kind === 'module' && /^(?:import|export)/.test(holder);
+  return !isSpecifier || /^\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:)/i.test(written);
 }
 
 /** True where a reference cannot be passed before all pages are read. */
@@ -122,7 +134,11 @@ function mendsFor(subject: Subject, { candidates }: Verdict): Mend[] {
 }
 
 /** Adds lines and columns, and puts findings in the order of files and offsets. */
-function locateDrafts(drafts: readonly Draft[], bytesOf: (path: string) => Uint8Array): Finding[] {
+function locateDrafts(
+  drafts: readonly Draft[],
+  bytesOf: (path: string) => Uint8Array,
+  encodings: ReadonlyMap<string, string>,
+): Finding[] {
   const sorted = drafts.toSorted((a, b) =>
     a.file === b.file ? a.offset - b.offset : a.file < b.file ? -1 : 1,
   );
@@ -131,17 +147,17 @@ function locateDrafts(drafts: readonly Draft[], bytesOf: (path: string) => Uint8
   return sorted.map((finding) => {
     if (finding.file !== file) {
       file = finding.file;
-      positionOf = positionsIn(bytesOf(file));
+      positionOf = positionsIn(bytesOf(file), encodings.get(file));
     }
     const { rule, grade, file: path, ...rest } = finding;
     return { rule, grade, file: path, ...positionOf(finding.offset), ...rest };
   });
 }
 
-/** Why bytes cannot be read as text; null where they can. */
+/** Why bytes cannot be read as text; null where they can. UTF-16 is told by its byte order mark. */
 function notText(bytes: Uint8Array): string | null {
   const mark = ((bytes[0] ?? 0) << 8) | (bytes[1] ?? 0);
-  if (mark === 0xfeff || mark === 0xfffe) return 'this is UTF-16: save it as UTF-8';
+  if (mark === 0xfeff || mark === 0xfffe) return null;
   const zero = bytes.subarray(0, 4096).indexOf(0);
   if (zero < 0) return null;
   return `this is not text (byte ${zero} is NUL): give it the extension of what it is, or take it out of the site`;

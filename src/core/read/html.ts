@@ -2,6 +2,7 @@
 import { Byte } from './bytes.ts';
 import { readCssSource } from './css.ts';
 import { decodeAttribute } from './decode.ts';
+import { charsetIn } from './encoding.ts';
 import type { Construction } from './html/construction.ts';
 import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
@@ -298,8 +299,7 @@ class HtmlReader implements TagSink {
     if (name === 'viewport') this.#viewport ??= text;
     const label = this.#value(attribute.charset);
     const type = this.#value(attribute['http-equiv'])?.toLowerCase() === 'content-type' ? text : null;
-    const found =
-      label ?? /charset[\t\n\f\r ]*=[\t\n\f\r ]*["']?([^"';\t\n\f\r ]+)/i.exec(type ?? '')?.[1] ?? null;
+    const found = label ?? charsetIn(type ?? '') ?? null;
     if (found !== null) this.#charset ??= { label: found.trim(), offset: tag.start };
   }
 

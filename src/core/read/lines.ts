@@ -1,4 +1,5 @@
 /** Lines and columns as editors count them, worked out only for files with something to report. */
+import { agreesWithAscii, decoderFor, transcode } from './encoding.ts';
 
 export interface Position {
   /** 1-based. */
@@ -7,24 +8,47 @@ export interface Position {
   readonly column: number;
 }
 
-const utf8 = new TextDecoder('utf-8', { ignoreBOM: false });
-
-/** Positions of byte offsets in a UTF-8 file. Lines end at CR LF, LF or CR. */
-export function positionsIn(bytes: Uint8Array): (offset: number) => Position {
-  const starts = [0];
-  for (let at = 0; at < bytes.length; at++) {
-    const byte = bytes[at];
-    if (byte === 0x0a || (byte === 0x0d && bytes[at + 1] !== 0x0a)) starts.push(at + 1);
-  }
+/** Positions of byte offsets in a file of the given encoding. Lines end at CR LF, LF or CR. */
+export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: number) => Position {
+  if (!agreesWithAscii(encoding)) return positionsInUnits(bytes, encoding);
+  const decoder = decoderFor(encoding);
+  const starts = lineStarts(bytes.length, (at) => bytes[at]);
+  const mark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
   return (offset) => {
-    let low = 0;
-    let high = starts.length;
-    while (high - low > 1) {
-      const middle = (low + high) >> 1;
-      if ((starts[middle] as number) <= offset) low = middle;
-      else high = middle;
-    }
-    const column = utf8.decode(bytes.subarray(starts[low], offset)).length + 1;
-    return { line: low + 1, column };
+    const line = lastNotAfter(starts, offset);
+    const start = Math.max(starts[line] as number, mark);
+    return { line: line + 1, column: decoder.decode(bytes.subarray(start, offset)).length + 1 };
   };
+}
+
+function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number) => Position {
+  const { text, unitOffsets } = transcode(bytes, encoding);
+  const starts = lineStarts(text.length, (at) => text.charCodeAt(at));
+  const mark = text.startsWith('\uFEFF') ? 1 : 0;
+  return (offset) => {
+    const unit = lastNotAfter(unitOffsets, offset);
+    const line = lastNotAfter(starts, unit);
+    return { line: line + 1, column: unit - Math.max(starts[line] as number, mark) + 1 };
+  };
+}
+
+function lineStarts(length: number, unitAt: (at: number) => number | undefined): number[] {
+  const starts = [0];
+  for (let at = 0; at < length; at++) {
+    const unit = unitAt(at);
+    if (unit === 0x0a || (unit === 0x0d && unitAt(at + 1) !== 0x0a)) starts.push(at + 1);
+  }
+  return starts;
+}
+
+/** The index of the last of the rising `values` that is not greater than `wanted`. */
+function lastNotAfter(values: ArrayLike<number>, wanted: number): number {
+  let low = 0;
+  let high = values.length;
+  while (high - low > 1) {
+    const middle = (low + high) >> 1;
+    if ((values[middle] as number) <= wanted) low = middle;
+    else high = middle;
+  }
+  return low;
 }

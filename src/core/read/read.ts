@@ -1,23 +1,97 @@
-/** Picks the reader for a file by its name. */
+/** Picks the reader for a file by its name, and its encoding by its bytes. */
 import { extensionOf } from '../site/inventory.ts';
-import { readCss } from './css.ts';
-import { readHtml } from './html.ts';
+import { readCssSource } from './css.ts';
+import { agreesWithAscii, decoderFor, type Format, sniffEncoding, transcode } from './encoding.ts';
+import { readFeedSource } from './feed.ts';
+import { readHtmlSource } from './html.ts';
 import type { Reading } from './reading.ts';
+import { readManifestSource } from './script/json.ts';
+import { readScriptSource } from './script.ts';
+import { makeSource, type Source } from './source.ts';
+import { readSvgSource } from './svg.ts';
 
-type Reader = (bytes: Uint8Array) => Reading;
+interface Reader {
+  readonly format: Format;
+  read(source: Source, encoding: string): Reading;
+}
+
+const html: Reader = { format: 'html', read: (source, encoding) => readHtmlSource(source, encoding) };
+const script: Reader = {
+  format: 'other',
+  read: (source, encoding) => readScriptSource(source, encoding, false),
+};
+const module: Reader = {
+  format: 'other',
+  read: (source, encoding) => readScriptSource(source, encoding, true),
+};
+const feed: Reader = { format: 'xml', read: readFeedSource };
 
 const readers: Readonly<Record<string, Reader>> = {
-  html: readHtml,
-  htm: readHtml,
-  xhtml: readHtml,
-  css: readCss,
+  html,
+  htm: html,
+  xhtml: html,
+  css: { format: 'css', read: readCssSource },
+  js: script,
+  mjs: module,
+  svg: { format: 'xml', read: readSvgSource },
+  webmanifest: { format: 'other', read: readManifestSource },
+  xml: feed,
+  rss: feed,
+  atom: feed,
 };
 
-export function readerFor(path: string): Reader | null {
-  return readers[extensionOf(path)] ?? null;
+function readerOf(path: string): Reader | null {
+  const extension = extensionOf(path);
+  // The older name of a web app manifest.
+  if (/(?:^|\/)manifest\.json$/.test(path)) return readers['webmanifest'] as Reader;
+  return Object.hasOwn(readers, extension) ? (readers[extension] as Reader) : null;
+}
+
+/** True for files that may hold references. */
+export function isRead(path: string): boolean {
+  return readerOf(path) !== null;
 }
 
 /** A page is an HTML file. */
 export function isPage(path: string): boolean {
-  return readers[extensionOf(path)] === readHtml;
+  return readerOf(path) === html;
+}
+
+/**
+ * What a file says, with offsets in the file as it is on disk; null for a file that holds no references by its
+ * name. Never throws, whatever the bytes.
+ */
+export function readFile(path: string, bytes: Uint8Array): Reading | null {
+  const reader = readerOf(path);
+  if (reader === null) return null;
+  const encoding = sniffEncoding(bytes, reader.format);
+  if (encoding === 'utf-8') return reader.read(makeSource(bytes), encoding);
+  if (agreesWithAscii(encoding)) return reader.read(makeSource(bytes, decoderFor(encoding)), encoding);
+  const { bytes: utf8, offsetOf } = transcode(bytes, encoding);
+  return traced(reader.read(makeSource(utf8), encoding), offsetOf);
+}
+
+/** A reading with every place traced back to the file that it was made from. */
+function traced(reading: Reading, offsetOf: (index: number) => number): Reading {
+  const move = <T extends { readonly offset: number; readonly length: number }>(spot: T): T => {
+    const offset = offsetOf(spot.offset);
+    return { ...spot, offset, length: offsetOf(spot.offset + spot.length) - offset };
+  };
+  const { page } = reading;
+  return {
+    ...reading,
+    references: reading.references.map(move),
+    hints: reading.hints.map(move),
+    faults: reading.faults.map((fault) => ({ ...fault, offset: offsetOf(fault.offset) })),
+    page: page && {
+      ...page,
+      doctype: page.doctype && move(page.doctype),
+      title: page.title && move(page.title),
+      charset: page.charset && { ...page.charset, offset: offsetOf(page.charset.offset) },
+      base: page.base && { ...page.base, offset: offsetOf(page.base.offset) },
+      inlineScripts: page.inlineScripts.map(move),
+      inlineStyles: page.inlineStyles.map(move),
+      nearMisses: page.nearMisses.map(move),
+    },
+  };
 }

@@ -63,7 +63,8 @@ const html: Readonly<Partial<Record<Element, Readonly<Partial<Record<Attribute, 
 /** Address attributes of SVG elements; any other `href` there names a part of this or another picture. */
 const svg: Readonly<Partial<Record<Element, Holding>>> = { a: link, script: { as: 'script' } };
 
-const presentation = [
+/** Attributes of SVG elements whose value is CSS that may hold an address (SVG 2, 6.6). */
+export const presentationAttributes = [
   'clip-path',
   'cursor',
   'fill',
@@ -93,7 +94,7 @@ export function foreignHolders(element: string, inside: 'svg' | 'math'): readonl
   const href: Holding =
     inside === 'math' ? page : ((svg[element as Element] as Holding | undefined) ?? image);
   const held: Record<string, Holding> = { href, 'xlink:href': href };
-  for (const name of presentation) held[name] = { as: 'presentation' };
+  for (const name of presentationAttributes) held[name] = { as: 'presentation' };
   return holdersOf(element, held);
 }
 

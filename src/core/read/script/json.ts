@@ -61,9 +61,8 @@ export function readJson(
   try {
     json = parseJson(text.replace(/^\uFEFF/, ' '));
   } catch (error) {
-    const { message } = error as SyntaxError;
-    const position = Number(/position (\d+)/.exec(message)?.[1] ?? 0);
-    const offset = byteOffsets(source, text)(position);
+    const offset = byteOffsets(source, text)(faultPosition(text));
+    const message = (error as SyntaxError).message.replace(/, (?:\.\.\.)?".*$| in JSON at position.*$/s, '');
     return { ...emptyReading(encoding), faults: [{ offset, message: `${holder}: ${message}` }] };
   }
   const offsetOf = byteOffsets(source, text);
@@ -85,6 +84,16 @@ export function readJson(
   }
   references.sort((a, b) => a.offset - b.offset);
   return { ...emptyReading(encoding), references };
+}
+
+/** Where text stops being JSON, as far as the parser of ECMAScript can tell. */
+function faultPosition(text: string): number {
+  try {
+    parseExpressionAt(text, 0, { ecmaVersion: 'latest' });
+    return 0;
+  } catch (error) {
+    return (error as { pos?: number }).pos ?? 0;
+  }
 }
 
 function* stringsAt(json: Json, [step, ...rest]: readonly string[]): Generator<Json & { is: 'string' }> {

@@ -7,7 +7,7 @@ const root = join(import.meta.dirname, '..');
 const outfile = join(root, 'node_modules/.cache/cravel/bench.mjs');
 await build({
   absWorkingDir: root,
-  entryPoints: ['bench/reading.ts'],
+  entryPoints: [process.argv.includes('--hostile') ? 'bench/hostile.ts' : 'bench/reading.ts'],
   outfile,
   bundle: true,
   minify: true,

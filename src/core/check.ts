@@ -24,6 +24,16 @@ export interface Check {
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
 }
 
+/** Copies a text that may be a slice of a whole page, which would stay in memory with it. */
+function detach(text: string): string {
+  // Joining makes a new string; taking the end off it again keeps no more than that.
+  return `${text}\0`.slice(0, -1);
+}
+
+function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
+  return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
+}
+
 /** A finding before its line and column are known. */
 type Draft = Omit<Finding, 'line' | 'column'>;
 
@@ -46,15 +56,17 @@ export function startCheck(inventory: Inventory): Check {
       if (binary !== null) unread.push({ file, why: binary });
       if (reading === null) return;
       if (reading.encoding !== 'utf-8') encodings.set(file, reading.encoding);
-      if (isPage(file)) anchorsOfPages.set(file, reading.anchors);
+      if (isPage(file)) anchorsOfPages.set(file, detachAll(reading.anchors));
       const base = baseAddress(file, reading.base);
       for (const reference of reading.references) {
         if (!isJudged(file, reference)) continue;
         references++;
         const target = resolve(reference.written, base);
         if (target.in === 'elsewhere') external++;
-        else if (isSuspect({ file, reference, target, site }))
-          suspects.push({ file, reference, target, site });
+        else if (isSuspect({ file, reference, target, site })) {
+          const kept = { ...reference, written: detach(reference.written), spot: null };
+          suspects.push({ file, reference: kept, target: resolve(kept.written, base), site });
+        }
       }
     },
     skip: (file, why) => unread.push({ file, why }),

@@ -241,7 +241,7 @@ class HtmlReader implements TagSink {
     const values = tag.attributes;
     let any = false;
     for (let index = 0, slot = 0; index < tag.attributeCount; index++, slot += Slot.Width) {
-      const start = values[slot] as number;
+      const start = values[slot + Slot.NameStart] as number;
       const end = values[slot + Slot.NameEnd] as number;
       // Of most elements only `id` and `style` matter.
       if (isPlain && end - start !== 2 && (end - start !== 5 || ((bytes[start] as number) | 0x20) !== Byte.S))
@@ -396,16 +396,18 @@ class HtmlReader implements TagSink {
   }
 
   #whereabouts(): Spot {
-    if (this.#spot !== null) return this.#spot;
-    const { region, inside } = this.construction;
-    if (((traitsOf[this.#element] as number) & Trait.Loader) === 0)
-      return (this.#spot = plainSpot(region, inside));
-    let held: Record<string, string> | null = null;
+    this.#spot ??= this.#spotOf(this.construction.region, this.construction.inside);
+    return this.#spot;
+  }
+
+  #spotOf(region: Spot['region'], inside: Spot['inside']): Spot {
+    if (((traitsOf[this.#element] as number) & Trait.Loader) === 0) return plainSpot(region, inside);
+    const held: Record<string, string> = {};
     for (const name of loading) {
-      if (this.#seen[attribute[name]] === this.#serial)
-        (held ??= {})[name] = this.#value(attribute[name]) as string;
+      const value = this.#value(attribute[name]);
+      if (value !== null) held[name] = value;
     }
-    return (this.#spot = held === null ? plainSpot(region, inside) : { region, inside, attributes: held });
+    return Object.keys(held).length === 0 ? plainSpot(region, inside) : { region, inside, attributes: held };
   }
 
   #addSpans(

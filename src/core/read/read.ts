@@ -43,7 +43,7 @@ const readers: Readonly<Record<string, Reader>> = {
 function readerOf(path: string): Reader | null {
   const extension = extensionOf(path);
   // The older name of a web app manifest.
-  if (/(?:^|\/)manifest\.json$/.test(path)) return readers['webmanifest'] as Reader;
+  if (/(?:^|\/)manifest\.json$/.test(path)) return readers.webmanifest as Reader;
   return Object.hasOwn(readers, extension) ? (readers[extension] as Reader) : null;
 }
 

@@ -12,7 +12,7 @@ import { full } from 'acorn-walk';
 import { emptyReading } from './empty.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
-import { makeSource, type Source } from './source.ts';
+import type { Source } from './source.ts';
 
 /** Words without which a script can hold no address. */
 const CANDIDATES = /\b(?:import|export|Worker|SharedWorker|importScripts|serviceWorker|fetch)\b|import\.meta/;
@@ -28,10 +28,6 @@ const MOST_KEPT = 64;
 const LONGEST_KEPT = 4096;
 
 /** Reads a script (ECMA-262); `isModule` where the page loads it as one. Never throws. */
-export function readScript(bytes: Uint8Array, isModule = false): Reading {
-  return readScriptSource(makeSource(bytes), 'utf-8', isModule);
-}
-
 export function readScriptSource(source: Source, encoding: string, isModule: boolean): Reading {
   const text = source.text(0, source.bytes.length);
   if (text.length > LONGEST_KEPT) return readText(source, text, encoding, isModule);
@@ -53,7 +49,10 @@ function readText(source: Source, text: string, encoding: string, isModule: bool
   try {
     program = parseScript(text, isModule);
   } catch (error) {
-    const { pos, message } = error as SyntaxError & { pos?: number };
+    const { pos, message } =
+      error instanceof RangeError
+        ? { pos: 0, message: 'nested too deeply to be read' }
+        : (error as SyntaxError & { pos?: number });
     const fault = { offset: offsetOf(pos ?? 0), message: message.replace(/ \(\d+:\d+\)$/, '') };
     return { ...emptyReading(encoding), faults: [fault] };
   }

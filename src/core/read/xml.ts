@@ -98,8 +98,3 @@ export function referenceFrom(
   const written = value.trim();
   return { kind, holder, offset: offset + lead, length: length - lead - trail, written, from: 'file', spot };
 }
-
-/** A name without its prefix: `xlink:href` gives `href`. */
-export function localName(name: string): string {
-  return name.slice(name.indexOf(':') + 1);
-}

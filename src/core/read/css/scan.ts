@@ -30,6 +30,9 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
     const byte = bytes[at] as number;
     if (byte === 0x2f && bytes[at + 1] === 0x2a) {
       at = endOfComment(bytes, at + 2);
+    } else if (byte === 0x3c && bytes[at + 1] === 0x21 && bytes[at + 2] === 0x2d && bytes[at + 3] === 0x2d) {
+      // A CDO token (4.3.1): its dashes open no name.
+      at += 4;
     } else if (byte === 0x22 || byte === 0x27) {
       at = scanString(bytes, at, sink);
     } else if (startsName(bytes, at)) {
@@ -59,10 +62,11 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
 export function decodeEscapes(text: string): string {
   if (!text.includes('\\')) return text;
   return text.replace(
-    /\\(?:(\r\n|[\n\r\f])|([0-9a-fA-F]{1,6})(?:\r\n|[ \t\n\r\f])?|(.))/gsu,
+    /\\(?:(\r\n|[\n\r\f])|([0-9a-fA-F]{1,6})(?:\r\n|[ \t\n\r\f])?|(.?))/gsu,
     (_whole, newline: string | undefined, hex: string | undefined, other: string) => {
       if (newline !== undefined) return '';
-      if (hex === undefined) return other;
+      // At the end of the file a backslash stands for U+FFFD.
+      if (hex === undefined) return other || '\uFFFD';
       const code = Number.parseInt(hex, 16);
       const usable = code > 0 && code <= 0x10ffff && !(code >= 0xd800 && code <= 0xdfff);
       return usable ? String.fromCodePoint(code) : '\uFFFD';
@@ -85,7 +89,9 @@ function scanString(bytes: Uint8Array, start: number, sink: CssSink): number {
     const byte = bytes[at];
     if (byte === quote) break;
     if (byte === BACKSLASH) {
-      at += bytes[at + 1] === 0x0d && bytes[at + 2] === 0x0a ? 3 : 2;
+      if (at + 1 === bytes.length) break;
+      if (isNewline(bytes[at + 1])) at += bytes[at + 1] === 0x0d && bytes[at + 2] === 0x0a ? 3 : 2;
+      else at = endOfEscape(bytes, at + 1);
       continue;
     }
     if (isNewline(byte)) return at;
@@ -128,7 +134,7 @@ function scanUrl(bytes: Uint8Array, start: number, sink: CssSink): number {
       return endOfBadUrl(bytes, at);
     if (byte === BACKSLASH) {
       if (isNewline(bytes[at + 1])) return endOfBadUrl(bytes, at);
-      at += 2;
+      at = Math.min(endOfEscape(bytes, at + 1), bytes.length);
       continue;
     }
     at++;

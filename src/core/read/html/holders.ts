@@ -6,7 +6,7 @@ type Element = (typeof elements.names)[number];
 type Attribute = (typeof attributes.names)[number];
 
 /** How the value of an attribute is read, and what its address is for. */
-export type Holding =
+type Holding =
   | { readonly as: 'address'; readonly kind: Kind }
   /** The element's other attributes say what it is for, or that it is no address at all. */
   | { readonly as: 'link' | 'script' | 'relation' | 'refresh' | 'named' | 'object' }
@@ -97,10 +97,3 @@ export function foreignHolders(element: string, inside: 'svg' | 'math'): readonl
   for (const name of presentationAttributes) held[name] = { as: 'presentation' };
   return holdersOf(element, held);
 }
-
-/** Attributes of any element whose value is read: `style` holds CSS. */
-export const styleHolder: Holder = {
-  attribute: attributes.id.style,
-  holding: { as: 'style' },
-  name: 'style',
-};

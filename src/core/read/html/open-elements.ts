@@ -11,6 +11,8 @@ export interface OpenElement {
   readonly space: Space;
   /** Where in a page its children are placed. */
   readonly region: 'head' | 'body' | 'none';
+  /** What its children stand in. */
+  readonly inside: 'template' | 'noscript' | 'select' | 'svg' | 'math' | null;
   /** Of formatting elements: their attributes as written, for comparison. */
   readonly attributes: string;
   /** An HTML integration point by its attributes (MathML `annotation-xml`). */

@@ -111,6 +111,13 @@ const rowGroups = set('tbody', 'tfoot', 'thead');
 const tableParts = set('caption', 'col', 'colgroup', 'tbody', 'td', 'tfoot', 'th', 'thead', 'tr');
 const selectLeavers = set('caption', 'table', 'tbody', 'tfoot', 'thead', 'tr', 'td', 'th');
 const tableTextHolders = set('table', 'tbody', 'tfoot', 'thead', 'tr', 'template');
+/** HTML elements that matter to what stands inside them. */
+const insideByName = new Map<number, Inside>([
+  [id.template, 'template'],
+  [id.noscript, 'noscript'],
+  [id.select, 'select'],
+]);
+
 export class FullRules implements Construction {
   readonly wantsText = true;
   readonly isSettled = false;
@@ -187,8 +194,8 @@ export class FullRules implements Construction {
       ...this.bytes.subarray(tag.nameStart, Math.min(tag.nameEnd, tag.nameStart + 4096)),
     );
     const key = text.replace(/[A-Z]+/g, (letters) => letters.toLowerCase());
-    let name = this.#names.get(key);
-    if (name === undefined) this.#names.set(key, (name = 1000 + this.#names.size));
+    const name = this.#names.get(key) ?? 1000 + this.#names.size;
+    this.#names.set(key, name);
     return name;
   }
 
@@ -200,6 +207,7 @@ export class FullRules implements Construction {
       id: name,
       space: at,
       region: this.region,
+      inside: at === space.html ? (insideByName.get(name) ?? this.inside) : this.inside,
       attributes: '',
       integration: false,
       open: true,
@@ -217,20 +225,7 @@ export class FullRules implements Construction {
   #note(parent: OpenElement | undefined, at: Space): void {
     this.foreign = at !== space.html;
     this.region = parent?.region ?? 'none';
-    this.inside = this.#insideOf(at);
-  }
-
-  #insideOf(at: Space): Inside | null {
-    if (at !== space.html) return at === space.svg ? 'svg' : 'math';
-    const { stack } = this.#open;
-    for (let index = stack.length - 1; index >= 0; index--) {
-      const { id: name, space: where } = stack[index] as OpenElement;
-      if (where !== space.html) return where === space.svg ? 'svg' : 'math';
-      if (name === id.template) return 'template';
-      if (name === id.noscript) return 'noscript';
-      if (name === id.select) return 'select';
-    }
-    return null;
+    this.inside = at === space.html ? (parent?.inside ?? null) : at === space.svg ? 'svg' : 'math';
   }
 
   #value(tag: Tag, name: number): string | null {

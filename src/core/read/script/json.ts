@@ -6,7 +6,7 @@ import { emptyReading } from '../empty.ts';
 import { byteOffsets } from '../offsets.ts';
 
 /** A JSON value with its place; objects keep the last of two equal keys (ECMA-404 leaves it open, JSON.parse does so). */
-export type Json =
+type Json =
   | { readonly is: 'object'; readonly members: ReadonlyMap<string, Json> }
   | { readonly is: 'array'; readonly items: readonly Json[] }
   | { readonly is: 'string'; readonly value: string; readonly start: number; readonly end: number }
@@ -15,7 +15,7 @@ export type Json =
 const OTHER: Json = { is: 'other' };
 
 /** Positions are UTF-16 offsets in `text`, of strings without their quotes. Throws SyntaxError for what is no JSON. */
-export function parseJson(text: string): Json {
+function parseJson(text: string): Json {
   JSON.parse(text);
   // JSON is a part of ECMAScript, and its parser tells positions.
   return convert(
@@ -44,18 +44,13 @@ function convert(node: Expression): Json {
 }
 
 /** Where to look for addresses in a JSON file: the path to them (`*` for every member or item), and what they are for. */
-export interface AddressRule {
+interface AddressRule {
   readonly path: readonly string[];
   readonly kind: Kind;
 }
 
 /** The addresses in a JSON source, by rules; a source that is no JSON is a fault. */
-export function readJson(
-  source: Source,
-  encoding: string,
-  holder: string,
-  rules: readonly AddressRule[],
-): Reading {
+function readJson(source: Source, encoding: string, holder: string, rules: readonly AddressRule[]): Reading {
   const text = source.text(0, source.bytes.length);
   let json: Json;
   try {

@@ -31,6 +31,7 @@ const hostiles: readonly Hostile[] = [
   { path: 'a.html', head: '<img srcset="', body: ',(&amp;', tail: '">' },
   { path: 'a.html', head: '<p style="', body: 'url(&quot;', tail: '">' },
   { path: 'a.html', head: '<a', body: ' b=c', tail: '>' },
+  { path: 'a.html', body: '<a href=b id=c>' },
   { path: 'a.html', body: '<div>' },
   { path: 'a.html', body: '<b>' },
   { path: 'a.html', body: '<p><b><i>' },

@@ -18,5 +18,9 @@ export const enum Byte {
   Greater = 0x3e,
   Question = 0x3f,
   Bracket = 0x5b,
+  C = 0x63,
+  I = 0x69,
+  L = 0x6c,
   S = 0x73,
+  T = 0x74,
 }

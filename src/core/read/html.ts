@@ -108,7 +108,9 @@ class HtmlReader implements TagSink {
   wantsText = true;
   wantsEndTags = true;
   readonly #bytes: Uint8Array;
-  readonly #hasAmpersand: boolean;
+  /** There is no ampersand from the one to the other. */
+  #searchedFrom = 0;
+  #ampersand = -1;
   readonly #hasOddCharacters: boolean;
   readonly #references: Reference[] = [];
   readonly #hints: Hint[] = [];
@@ -141,7 +143,6 @@ class HtmlReader implements TagSink {
     readonly nesting: number,
   ) {
     this.#bytes = source.bytes;
-    this.#hasAmpersand = source.plain.includes('&');
     this.#hasOddCharacters = source.plain.includes('\r') || source.plain.includes('\0');
   }
 
@@ -243,9 +244,8 @@ class HtmlReader implements TagSink {
     for (let index = 0, slot = 0; index < tag.attributeCount; index++, slot += Slot.Width) {
       const start = values[slot + Slot.NameStart] as number;
       const end = values[slot + Slot.NameEnd] as number;
-      // Of most elements only `id` and `style` matter.
-      if (isPlain && end - start !== 2 && (end - start !== 5 || ((bytes[start] as number) | 0x20) !== Byte.S))
-        continue;
+      // Of most elements only `id` and `style` matter; `class` and `title`, the most frequent, never do.
+      if (isPlain ? !maybeIdOrStyle(bytes, start, end) : isClassOrTitle(bytes, start, end)) continue;
       const name = attributes.find(bytes, start, end);
       if (name !== 0 && name <= LAST_READ_ATTRIBUTE) {
         if (this.#seen[name] === serial) continue;
@@ -324,11 +324,18 @@ class HtmlReader implements TagSink {
     return start < 0 ? '' : this.#decoded(start, this.#tag.attributes[slot + Slot.ValueEnd] as number);
   }
 
-  /** The text of a value; native searches, of the page first, tell most that there is nothing to decode. */
+  /** The text of a value. Where the next ampersand stands is known, so that most are not searched for one. */
   #decoded(start: number, end: number): string {
     const text = this.source.text(start, end);
-    if (!this.#hasOddCharacters && !(this.#hasAmpersand && text.includes('&'))) return text;
-    return decodeAttribute(text);
+    if (this.#hasOddCharacters) return decodeAttribute(text);
+    // An attribute before the one last looked at; searching on from here would take a page's length each time.
+    if (start < this.#searchedFrom) return text.includes('&') ? decodeAttribute(text) : text;
+    if (start > this.#ampersand) {
+      const found = this.source.plain.indexOf('&', start);
+      this.#searchedFrom = start;
+      this.#ampersand = found < 0 ? this.#bytes.length : found;
+    }
+    return end <= this.#ampersand ? text : decodeAttribute(text);
   }
 
   #hold({ attribute: name, holding, name: holder }: Holder): void {
@@ -521,6 +528,19 @@ const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
 
 function plainSpot(region: Spot['region'], inside: Spot['inside']): Spot {
   return (spots.get(inside) as Readonly<Record<Spot['region'], Spot>>)[region];
+}
+
+/** A look at length and first letter that tells most others. */
+function maybeIdOrStyle(bytes: Uint8Array, start: number, end: number): boolean {
+  return end - start === 2 || (end - start === 5 && ((bytes[start] as number) | 0x20) === Byte.S);
+}
+
+/** No attribute that is read has five letters that begin with `cl` or `ti`. */
+function isClassOrTitle(bytes: Uint8Array, start: number, end: number): boolean {
+  if (end - start !== 5) return false;
+  const first = (bytes[start] as number) | 0x20;
+  const second = (bytes[start + 1] as number) | 0x20;
+  return (first === Byte.C && second === Byte.L) || (first === Byte.T && second === Byte.I);
 }
 
 function hasParenthesis(bytes: Uint8Array, start: number, end: number): boolean {

@@ -20,7 +20,8 @@ const SUBSTITUTE = 0x1a;
  */
 export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Source {
   // Decoding what is not ASCII is slow: a look at the beginning spares most such pages the attempt.
-  const whole = decodeAscii(bytes.subarray(0, SAMPLE)) === null ? null : decodeAscii(bytes);
+  const mayBeAscii = bytes.length <= SAMPLE || decodeAscii(bytes.subarray(0, SAMPLE)) !== null;
+  const whole = mayBeAscii ? decodeAscii(bytes) : null;
   if (whole !== null) return { bytes, plain: whole, decoder, text: (start, end) => whole.slice(start, end) };
   const plain = utf8.decode(withoutBeyondAscii(bytes));
   return {
@@ -34,7 +35,7 @@ export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Sour
   };
 }
 
-const SAMPLE = 16384;
+const SAMPLE = 4096;
 
 /** The text of bytes that are all ASCII; null for others. */
 function decodeAscii(bytes: Uint8Array): string | null {

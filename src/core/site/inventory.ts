@@ -37,7 +37,7 @@ export function nameOf(path: string): string {
 export function extensionOf(path: string): string {
   const name = nameOf(path);
   const dot = name.lastIndexOf('.');
-  return dot > 0 ? name.slice(dot + 1).toLowerCase() : '';
+  return dot >= 0 ? name.slice(dot + 1).toLowerCase() : '';
 }
 
 /** Letter case and Unicode form (NFC) taken away: two paths with one fold are easily confused. */

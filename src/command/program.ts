@@ -40,7 +40,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(scaffold(folder, options, output));
     });
 
-  command('check [folder]', 'read every page and stylesheet, and report the references that do not hold', [
+  command('check [folder]', 'read every file of a site and report the references that do not hold', [
     'cravel check',
     'cravel check gullhaven-ferry --most all',
     'cravel check gullhaven-ferry --as json > report.json',

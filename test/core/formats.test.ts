@@ -250,6 +250,58 @@ test('scripts that do not parse, late imports and broken JSON are faults with a 
   assert.match(faults('a.webmanifest', '{"icons": ]}')[0] as string, /^10 manifest: /);
 });
 
+test('srcset and refresh are read by the algorithms of the standard', () => {
+  const srcset: readonly (readonly [value: string, ...addresses: string[]])[] = [
+    ['a', 'a'],
+    ['a 1x, b 2x', 'a', 'b'],
+    ['a,b', 'a,b'],
+    ['a, b', 'a', 'b'],
+    [',,a,,', 'a'],
+    ['a 1x,b 2x', 'a', 'b'],
+    ['a (x, y), b', 'a', 'b'],
+    ['data:,a 1x, b', 'data:,a', 'b'],
+    ['', ...[]],
+  ];
+  for (const [value, ...addresses] of srcset) {
+    const { references } = read('a.html', `<img srcset="${value}">`);
+    assert.deepEqual(
+      references.map(({ written }) => written),
+      addresses,
+      value,
+    );
+  }
+  const refresh: readonly (readonly [value: string, address: string | null])[] = [
+    ['0;url=a', 'a'],
+    ['0; URL = a', 'a'],
+    ['0,a', 'a'],
+    ['0 a', 'a'],
+    ['1.5;url=a', 'a'],
+    [".5;url='a'b", 'a'],
+    ["0;'a", 'a'],
+    ['0;ur=a', 'ur=a'],
+    ['0;url', 'url'],
+    ['0', null],
+    ['0;', null],
+    ['url=a', null],
+    ['0x;url=a', null],
+  ];
+  for (const [value, address] of refresh) {
+    const { references } = read('a.html', `<meta http-equiv=refresh content="${value}">`);
+    assert.deepEqual(references[0]?.written ?? null, address, value);
+  }
+});
+
+test('references come in the order of the file, with the exact span of the address', () => {
+  const page =
+    '<p style="background:url(&#x61;.png)"><img srcset="b.png 1x, &amp;c.png 2x" style="mask:url( d.png )" src=e.png>' +
+    '<iframe srcdoc="<img src=f.png><style>p{background:url(&quot;g.png&quot;)}</style>"></iframe><script>fetch(`h.json`)</script>';
+  const { references } = read('a.html', page);
+  assert.deepEqual(
+    references.map(({ offset, length }) => page.slice(offset, offset + length)),
+    ['&#x61;.png', 'b.png', '&amp;c.png', 'd.png', 'e.png', 'f.png', 'g.png', 'h.json'],
+  );
+});
+
 test('strings that look like paths are hints, once, and only those', () => {
   const { hints, references } = read(
     'a.js',

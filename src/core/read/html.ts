@@ -214,7 +214,7 @@ class HtmlReader implements TagSink {
   reading(encoding: string): Reading {
     return {
       encoding,
-      references: this.#references,
+      references: inOrder(this.#references),
       hints: this.#hints,
       faults: this.#faults,
       anchors: this.#anchors,
@@ -512,6 +512,16 @@ class HtmlReader implements TagSink {
     }
     for (const { offset, message } of part.faults) this.#faults.push({ offset: offsetOf(offset), message });
   }
+}
+
+/** References by their place in the file; within a tag they were found in another order. */
+function inOrder(references: Reference[]): Reference[] {
+  let last = -1;
+  for (const { offset } of references) {
+    if (offset < last) return references.sort((a, b) => a.offset - b.offset);
+    last = offset;
+  }
+  return references;
 }
 
 /** One object for all references that stand alike. */

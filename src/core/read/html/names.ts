@@ -68,6 +68,13 @@ export const elements = makeNameTable([
   'ul', 'use', 'var', 'video', 'wbr', 'xmp',
 ] as const);
 
+/** A table that holds 1 for each of the elements named. */
+export function elementFlags(...named: readonly (typeof elements.names)[number][]): Uint8Array {
+  const flags = new Uint8Array(elements.names.length + 1);
+  for (const name of named) flags[elements.id[name]] = 1;
+  return flags;
+}
+
 /** Attributes that a reader or the tree construction stage looks at. */
 // biome-ignore format: one name after another
 const readAttributes = [

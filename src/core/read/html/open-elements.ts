@@ -1,5 +1,5 @@
 /** The stack of open elements (HTML 13.2.4.2) and the list of active formatting elements (13.2.4.3), without a tree. */
-import { elements } from './names.ts';
+import { elementFlags, elements } from './names.ts';
 
 /** The namespace of an element. */
 export const space = { html: 0, svg: 1, math: 2 } as const;
@@ -24,134 +24,29 @@ export interface OpenElement {
 const DEEPEST = 512;
 
 const { id } = elements;
-type Name = keyof typeof id;
-const flags = (...names: Name[]) => {
-  const table = new Uint8Array(elements.names.length + 1);
-  for (const name of names) table[id[name]] = 1;
-  return table;
-};
-
-const specialHtml = flags(
-  'address',
-  'applet',
-  'area',
-  'article',
-  'aside',
-  'base',
-  'basefont',
-  'bgsound',
-  'blockquote',
-  'body',
-  'br',
-  'button',
-  'caption',
-  'center',
-  'col',
-  'colgroup',
-  'dd',
-  'details',
-  'dir',
-  'div',
-  'dl',
-  'dt',
-  'embed',
-  'fieldset',
-  'figcaption',
-  'figure',
-  'footer',
-  'form',
-  'frame',
-  'frameset',
-  'h1',
-  'h2',
-  'h3',
-  'h4',
-  'h5',
-  'h6',
-  'head',
-  'header',
-  'hgroup',
-  'hr',
-  'html',
-  'iframe',
-  'img',
-  'input',
-  'keygen',
-  'li',
-  'link',
-  'listing',
-  'main',
-  'marquee',
-  'menu',
-  'meta',
-  'nav',
-  'noembed',
-  'noframes',
-  'noscript',
-  'object',
-  'ol',
-  'p',
-  'param',
-  'plaintext',
-  'pre',
-  'script',
-  'search',
-  'section',
-  'select',
-  'source',
-  'style',
-  'summary',
-  'table',
-  'tbody',
-  'td',
-  'template',
-  'textarea',
-  'tfoot',
-  'th',
-  'thead',
-  'title',
-  'tr',
-  'track',
-  'ul',
-  'wbr',
-  'xmp',
+// biome-ignore format: one name after another
+const specialHtml = elementFlags(
+  'address', 'applet', 'area', 'article', 'aside', 'base', 'basefont', 'bgsound', 'blockquote', 'body', 'br',
+  'button', 'caption', 'center', 'col', 'colgroup', 'dd', 'details', 'dir', 'div', 'dl', 'dt', 'embed',
+  'fieldset', 'figcaption', 'figure', 'footer', 'form', 'frame', 'frameset', 'h1', 'h2', 'h3', 'h4', 'h5',
+  'h6', 'head', 'header', 'hgroup', 'hr', 'html', 'iframe', 'img', 'input', 'keygen', 'li', 'link', 'listing',
+  'main', 'marquee', 'menu', 'meta', 'nav', 'noembed', 'noframes', 'noscript', 'object', 'ol', 'p', 'param',
+  'plaintext', 'pre', 'script', 'search', 'section', 'select', 'source', 'style', 'summary', 'table', 'tbody',
+  'td', 'template', 'textarea', 'tfoot', 'th', 'thead', 'title', 'tr', 'track', 'ul', 'wbr', 'xmp',
 );
-const specialMath = flags('mi', 'mo', 'mn', 'ms', 'mtext', 'annotation-xml');
-const specialSvg = flags('foreignobject', 'desc', 'title');
-const scopeHtml = flags(
-  'applet',
-  'caption',
-  'html',
-  'table',
-  'td',
-  'th',
-  'marquee',
-  'object',
-  'template',
-  'select',
+const specialMath = elementFlags('mi', 'mo', 'mn', 'ms', 'mtext', 'annotation-xml');
+const specialSvg = elementFlags('foreignobject', 'desc', 'title');
+// biome-ignore format: one name after another
+const scopeHtml = elementFlags(
+  'applet', 'caption', 'html', 'table', 'td', 'th', 'marquee', 'object', 'template', 'select',
 );
 scopeHtml[id.select] = 0;
-const tableScope = flags('html', 'table', 'template');
-const impliedEnd = flags('dd', 'dt', 'li', 'optgroup', 'option', 'p', 'rb', 'rp', 'rt', 'rtc');
-const thoroughlyImpliedEnd = flags(
-  'dd',
-  'dt',
-  'li',
-  'optgroup',
-  'option',
-  'p',
-  'rb',
-  'rp',
-  'rt',
-  'rtc',
-  'caption',
-  'colgroup',
-  'tbody',
-  'td',
-  'tfoot',
-  'th',
-  'thead',
-  'tr',
+const tableScope = elementFlags('html', 'table', 'template');
+const impliedEnd = elementFlags('dd', 'dt', 'li', 'optgroup', 'option', 'p', 'rb', 'rp', 'rt', 'rtc');
+// biome-ignore format: one name after another
+const thoroughlyImpliedEnd = elementFlags(
+  'dd', 'dt', 'li', 'optgroup', 'option', 'p', 'rb', 'rp', 'rt', 'rtc', 'caption', 'colgroup', 'tbody', 'td',
+  'tfoot', 'th', 'thead', 'tr',
 );
 
 /** The kinds of scope that an element can be looked for in (13.2.4.2). */

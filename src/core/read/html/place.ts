@@ -4,7 +4,7 @@
  * well-formed islands, asks for {@link Content.Stop}, and is told again to the full rules.
  */
 import { type Construction, contentOf, hasText, type Inside, type Region } from './construction.ts';
-import { elements } from './names.ts';
+import { elementFlags, elements } from './names.ts';
 import { Island } from './islands.ts';
 import { Content, type Tag } from './scan.ts';
 
@@ -16,14 +16,9 @@ const AFTER_HEAD = 4;
 const IN_BODY = 5;
 
 const { id } = elements;
-const ids = (...names: (keyof typeof id)[]) => {
-  const flags = new Uint8Array(elements.names.length + 1);
-  for (const name of names) flags[id[name]] = 1;
-  return flags;
-};
-const islands = ids('svg', 'math', 'select');
-const needsFullRules = ids('svg', 'math', 'template', 'select', 'frameset');
-const headElements = ids(
+const islands = elementFlags('svg', 'math', 'select');
+const needsFullRules = elementFlags('svg', 'math', 'template', 'select', 'frameset');
+const headElements = elementFlags(
   'base',
   'basefont',
   'bgsound',
@@ -34,7 +29,7 @@ const headElements = ids(
   'style',
   'title',
 );
-const headNoscriptElements = ids('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
+const headNoscriptElements = elementFlags('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
 /** What a start tag in the body asks for. */
 const contentInBody = contentOf.map((asked, element) =>
   needsFullRules[element] === 1 ? Content.Stop : asked,
@@ -47,7 +42,7 @@ export function changesReading(element: number): boolean {
 }
 
 /** End tags that are not ignored before the body. */
-const telling = ids('head', 'body', 'html', 'br');
+const telling = elementFlags('head', 'body', 'html', 'br');
 
 export class Placing implements Construction {
   wantsText = true;

@@ -46,45 +46,16 @@ type Name = keyof typeof id;
 const set = (...names: Name[]): ReadonlySet<number> => new Set(names.map((name) => id[name]));
 
 const headVoid = set('base', 'basefont', 'bgsound', 'link', 'meta');
+// biome-ignore format: one name after another
 const headRules = set(
-  'base',
-  'basefont',
-  'bgsound',
-  'link',
-  'meta',
-  'noframes',
-  'script',
-  'style',
-  'template',
-  'title',
+  'base', 'basefont', 'bgsound', 'link', 'meta', 'noframes', 'script', 'style', 'template', 'title',
 );
 const headNoscript = set('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
+// biome-ignore format: one name after another
 const blocks = set(
-  'address',
-  'article',
-  'aside',
-  'blockquote',
-  'center',
-  'details',
-  'dialog',
-  'dir',
-  'div',
-  'dl',
-  'fieldset',
-  'figcaption',
-  'figure',
-  'footer',
-  'header',
-  'hgroup',
-  'main',
-  'menu',
-  'nav',
-  'ol',
-  'p',
-  'search',
-  'section',
-  'summary',
-  'ul',
+  'address', 'article', 'aside', 'blockquote', 'center', 'details', 'dialog', 'dir', 'div', 'dl', 'fieldset',
+  'figcaption', 'figure', 'footer', 'header', 'hgroup', 'main', 'menu', 'nav', 'ol', 'p', 'search', 'section',
+  'summary', 'ul',
 );
 const blockEnds = new Set([...blocks, ...set('button', 'listing', 'pre')]);
 blockEnds.delete(id.p);
@@ -93,18 +64,9 @@ const formatting = set('b', 'big', 'code', 'em', 'font', 'i', 's', 'small', 'str
 const formattingEnds = new Set([...formatting, id.a, id.nobr]);
 const markers = set('applet', 'marquee', 'object');
 const voids = set('area', 'br', 'embed', 'img', 'image', 'keygen', 'wbr');
+// biome-ignore format: one name after another
 const ignoredInBody = set(
-  'caption',
-  'col',
-  'colgroup',
-  'frame',
-  'head',
-  'tbody',
-  'td',
-  'tfoot',
-  'th',
-  'thead',
-  'tr',
+  'caption', 'col', 'colgroup', 'frame', 'head', 'tbody', 'td', 'tfoot', 'th', 'thead', 'tr',
 );
 const cells = set('td', 'th');
 const rowGroups = set('tbody', 'tfoot', 'thead');

@@ -1,0 +1,51 @@
+import assert from 'node:assert/strict';
+import { join } from 'node:path';
+import { after, before, test } from 'node:test';
+import type { Browser } from 'playwright-core';
+import type { Report } from '../../src/core/report.ts';
+import { serve, startBrowser } from '../support/browser.ts';
+import { cravel } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+let browser: Browser;
+before(async () => {
+  browser = await startBrowser();
+});
+after(() => browser.close());
+
+const pages = ['', 'timetable.html', 'fares.html', 'boats.html', 'piers/north.html', 'piers/south.html'];
+/** Kinds that a browser loads with the page, as against those that a visitor follows. */
+const loaded = new Set(['stylesheet', 'script', 'module', 'image', 'font', 'media', 'frame', 'icon']);
+
+/** What each page asks for and does not get, as `page address`; the address is from the host's root. */
+async function failures(site: string): Promise<string[]> {
+  const server = await serve(site);
+  const found = new Set<string>();
+  for (const path of pages) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 4000 }, deviceScaleFactor: 2 });
+    page.on('response', (response) => {
+      if (response.status() !== 200) found.add(new URL(response.url()).pathname);
+    });
+    await page.goto(server.address + path, { waitUntil: 'networkidle' });
+    await page.close();
+  }
+  server.close();
+  return [...found].sort();
+}
+
+test('the browser misses exactly what the check calls broken, on the demo site with mistakes and without', async (t) => {
+  const folder = temporaryFolder(t);
+  cravel(folder, 'demo', 'try');
+  assert.deepEqual(await failures(join(folder, 'try/gullhaven-ferry')), []);
+
+  const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
+  const report = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
+  const broken = report.findings
+    .filter(({ kind }) => loaded.has(kind))
+    // Served below /ferry/: what leads out of the site leads to the host's root.
+    .map(({ target, written }) =>
+      target === null ? written.replace(/^(?:\.\.\/)+/, '/') : `/ferry/${target}`,
+    );
+  assert.deepEqual([...new Set(broken)].sort(), await failures(site));
+  assert.ok(broken.length >= 6);
+});

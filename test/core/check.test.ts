@@ -49,6 +49,76 @@ test('a reference that does not hold is found by its rule, with its walk and wha
   );
 });
 
+test('every format that is read is judged, and mended in its own syntax', () => {
+  const formats: readonly (readonly [files: Files, spot: string, meant: string | null])[] = [
+    [{ 'a.js': 'import "./x/b.js"', 'b.js': '' }, 'a.js import', './b.js'],
+    [{ 'js/a.mjs': 'export * from "./c.js"', 'lib/c.js': '' }, 'js/a.mjs export from', '../lib/c.js'],
+    [{ 'a.html': '<script type=module>import("./x.js")</script>' }, 'a.html import()', null],
+    [{ 'a.html': '<script>fetch("x/b.json")</script>', 'b.json': '' }, 'a.html fetch()', 'b.json'],
+    [
+      { 'a.html': '<script type=importmap>{"imports":{"t":"./x/t.js"}}</script>', 'lib/t.js': '' },
+      'a.html importmap imports',
+      './lib/t.js',
+    ],
+    [{ 'a.html': '<p style="background:url(&quot;x/p.png&quot;)">', 'p.png': '' }, 'a.html url()', 'p.png'],
+    [
+      { 'a.html': "<iframe srcdoc='<img src=x/p.png>'></iframe>", 'p.png': '' },
+      'a.html srcdoc img src',
+      'p.png',
+    ],
+    [
+      { 'a.html': '<meta http-equiv=refresh content="0; url=B.html">', 'b.html': '' },
+      'a.html meta refresh',
+      'b.html',
+    ],
+    [
+      { 'images/a.svg': '<svg><image href="x/p.png"/></svg>', 'p.png': '' },
+      'images/a.svg image href',
+      '../p.png',
+    ],
+    [
+      { 'site.webmanifest': '{"icons":[{"src":"Icon.png"}]}', 'icon.png': '' },
+      'site.webmanifest manifest icons.src',
+      'icon.png',
+    ],
+    [
+      { 'sitemap.xml': '<urlset><url><loc>B.html</loc></url></urlset>', 'b.html': '' },
+      'sitemap.xml sitemap loc',
+      'b.html',
+    ],
+  ];
+  for (const [files, spot, meant] of formats) {
+    const [finding, ...more] = checkFiles(files).findings;
+    assert.ok(finding && more.length === 0, JSON.stringify(files));
+    assert.equal(`${finding.file} ${finding.holder}`, spot);
+    assert.equal(finding.mends[0]?.edits[0]?.text ?? null, meant, spot);
+    if (meant !== null) assert.deepEqual(checkFiles(mended(files, finding)).findings, [], `mended ${spot}`);
+  }
+});
+
+test('what cannot be judged from a file alone is not blamed', () => {
+  const sound: readonly Files[] = [
+    { 'a.html': '<script src=js/a.js></script>', 'js/a.js': 'fetch("data.json"); new Worker("w.js")' },
+    { 'a.js': 'import "tideclock"; import("#internal")' },
+    { 'a.css': '@namespace url(none); p { fill: url(#local) }' },
+    { 'a.svg': '<svg><use href="#local"/><path id="local"/></svg>' },
+  ];
+  for (const files of sound) assert.deepEqual(checkFiles(files).findings, [], JSON.stringify(files));
+});
+
+test('a page in another encoding is judged, and its findings stand where editors show them', () => {
+  const text = '<p>Fähre</p>\r\n<p>é<img src="Müwe.png">';
+  const bytes = new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
+  const { findings, unread } = checkFiles({ 'a.html': bytes, 'müwe.png': '' });
+  assert.deepEqual([findings.length, unread], [1, []]);
+  const { rule, line, column, offset, length, written } = findings[0] as (typeof findings)[number];
+  assert.deepEqual(
+    { rule, line, column, written },
+    { rule: 'letter-case', line: 2, column: 15, written: 'Müwe.png' },
+  );
+  assert.equal(Buffer.from(bytes.subarray(offset, offset + length)).toString('utf16le'), 'Müwe.png');
+});
+
 test('references that hold are not blamed', () => {
   const sound: readonly Files[] = [
     { 'a.html': '<a href="">x</a><a href="#">x</a><a href="#top">x</a><a href="#TOP">x</a>' },

@@ -12,7 +12,10 @@ export function addressFor(reference: Reference, folder: string, { path, fragmen
   const written = reference.written.trim();
   const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
   if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
-  return pathFor(head, folder, path) + escapeTail(written.slice(head.length), reference);
+  const text = pathFor(head, folder, path);
+  // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
+  const lead = reference.kind === 'module' && !/^[./]/.test(text) ? './' : '';
+  return lead + text + escapeTail(written.slice(head.length), reference);
 }
 
 function pathFor(head: string, folder: string, target: string): string {

@@ -7,11 +7,13 @@ import type { Construction } from './html/construction.ts';
 import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
-import { changesReading, Placing } from './html/place.ts';
+import { Placing } from './html/place.ts';
 import { refreshSpan } from './html/refresh.ts';
 import { metadataKind, relationKind, scriptType } from './html/relations.ts';
 import { Slot, Content, scanHtml, type Tag, type TagSink } from './html/scan.ts';
 import { srcsetSpans } from './html/srcset.ts';
+import { plainSpot } from './html/spots.ts';
+import { isClassOrTitle, maybeIdOrStyle, Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
 import { FullRules } from './html/tree.ts';
 import { oneCharacterAByte, traceValue } from './html/values.ts';
 import type { Fault, Hint, Kind, NearMiss, PageFacts, Reading, Reference, Span, Spot } from './reading.ts';
@@ -38,51 +40,6 @@ const loading = [
   'as',
   'sizes',
 ] as const;
-/** What an element number alone tells, so that most tags are done after one look. */
-const enum Trait {
-  /** Its attributes hold addresses. */
-  Holder = 1,
-  /** Its references carry the attributes that change how they load. */
-  Loader = 2,
-  /** Slips in the names of its attributes are noted. */
-  Watched = 4,
-  /** It says something of the page. */
-  Singular = 8,
-  WantsHref = 16,
-  WantsSrc = 32,
-}
-
-const traitsOf = new Uint8Array(elements.names.length + 1);
-for (const [number, held] of htmlHolders.entries()) if (held !== undefined) traitsOf[number] = Trait.Holder;
-for (const name of ['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video'] as const) {
-  (traitsOf[element[name]] as number) |= Trait.Loader | Trait.Watched;
-}
-for (const name of ['a', 'area', 'base', 'embed', 'form', 'object'] as const)
-  (traitsOf[element[name]] as number) |= Trait.Watched;
-for (const name of ['a', 'base', 'html', 'meta'] as const)
-  (traitsOf[element[name]] as number) |= Trait.Singular;
-for (const name of ['a', 'area', 'base', 'link'] as const)
-  (traitsOf[element[name]] as number) |= Trait.WantsHref;
-for (const name of ['audio', 'embed', 'iframe', 'img', 'script', 'source', 'track', 'video'] as const) {
-  (traitsOf[element[name]] as number) |= Trait.WantsSrc;
-}
-
-/** What elements of a given length and first letter may need: most tags are done after a look at this table. */
-const enum Shape {
-  ChangesReading = 1,
-  HasTraits = 2,
-  Any = 3,
-}
-
-const shapes = new Uint8Array(32 * 32);
-for (const [index, name] of elements.names.entries()) {
-  const shape = (name.length << 5) | (name.charCodeAt(0) & 31);
-  const needs =
-    (changesReading(index + 1) ? Shape.ChangesReading : 0) |
-    (traitsOf[index + 1] !== 0 ? Shape.HasTraits : 0);
-  shapes[shape] = (shapes[shape] as number) | needs;
-}
-
 const ID = attribute.id;
 const STYLE = attribute.style;
 const SRC = attribute.src;
@@ -177,9 +134,7 @@ class HtmlReader implements TagSink {
     const bytes = this.#bytes;
     this.#serial++;
     if (this.#isSettled) {
-      const length = tag.nameEnd - tag.nameStart;
-      const shape =
-        length < 32 ? (shapes[(length << 5) | ((bytes[tag.nameStart] as number) & 31)] as number) : 0;
+      const shape = shapeOf(bytes, tag.nameStart, tag.nameEnd);
       if ((shape & (tag.attributeCount > 0 ? Shape.Any : Shape.ChangesReading)) === 0) {
         this.#element = 0;
         if (tag.attributeCount > 0) this.#readAttributes(0, tag);
@@ -522,35 +477,6 @@ function inOrder(references: Reference[]): Reference[] {
     last = offset;
   }
   return references;
-}
-
-/** One object for all references that stand alike. */
-const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
-  ([null, 'template', 'noscript', 'select', 'svg', 'math'] as const).map((inside) => [
-    inside,
-    {
-      head: { region: 'head', inside, attributes: null },
-      body: { region: 'body', inside, attributes: null },
-      none: { region: 'none', inside, attributes: null },
-    },
-  ]),
-);
-
-function plainSpot(region: Spot['region'], inside: Spot['inside']): Spot {
-  return (spots.get(inside) as Readonly<Record<Spot['region'], Spot>>)[region];
-}
-
-/** A look at length and first letter that tells most others. */
-function maybeIdOrStyle(bytes: Uint8Array, start: number, end: number): boolean {
-  return end - start === 2 || (end - start === 5 && ((bytes[start] as number) | 0x20) === Byte.S);
-}
-
-/** No attribute that is read has five letters that begin with `cl` or `ti`. */
-function isClassOrTitle(bytes: Uint8Array, start: number, end: number): boolean {
-  if (end - start !== 5) return false;
-  const first = (bytes[start] as number) | 0x20;
-  const second = (bytes[start + 1] as number) | 0x20;
-  return (first === Byte.C && second === Byte.L) || (first === Byte.T && second === Byte.I);
 }
 
 function hasParenthesis(bytes: Uint8Array, start: number, end: number): boolean {

@@ -1,0 +1,69 @@
+/** What a look at the name of an element or attribute tells, so that most tags are done without reading it. */
+import { Byte } from '../bytes.ts';
+import { htmlHolders } from './holders.ts';
+import { elements } from './names.ts';
+import { changesReading } from './place.ts';
+
+/** What an element number alone tells, so that most tags are done after one look. */
+export const enum Trait {
+  /** Its attributes hold addresses. */
+  Holder = 1,
+  /** Its references carry the attributes that change how they load. */
+  Loader = 2,
+  /** Slips in the names of its attributes are noted. */
+  Watched = 4,
+  /** It says something of the page. */
+  Singular = 8,
+  WantsHref = 16,
+  WantsSrc = 32,
+}
+
+export const traitsOf = new Uint8Array(elements.names.length + 1);
+for (const [number, held] of htmlHolders.entries()) if (held !== undefined) traitsOf[number] = Trait.Holder;
+for (const name of ['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video'] as const) {
+  (traitsOf[elements.id[name]] as number) |= Trait.Loader | Trait.Watched;
+}
+for (const name of ['a', 'area', 'base', 'embed', 'form', 'object'] as const)
+  (traitsOf[elements.id[name]] as number) |= Trait.Watched;
+for (const name of ['a', 'base', 'html', 'meta'] as const)
+  (traitsOf[elements.id[name]] as number) |= Trait.Singular;
+for (const name of ['a', 'area', 'base', 'link'] as const)
+  (traitsOf[elements.id[name]] as number) |= Trait.WantsHref;
+for (const name of ['audio', 'embed', 'iframe', 'img', 'script', 'source', 'track', 'video'] as const) {
+  (traitsOf[elements.id[name]] as number) |= Trait.WantsSrc;
+}
+
+/** What elements of a given length and first letter may need: most tags are done after a look at this table. */
+export const enum Shape {
+  ChangesReading = 1,
+  HasTraits = 2,
+  Any = 3,
+}
+
+const shapes = new Uint8Array(32 * 32);
+for (const [index, name] of elements.names.entries()) {
+  const shape = (name.length << 5) | (name.charCodeAt(0) & 31);
+  const needs =
+    (changesReading(index + 1) ? Shape.ChangesReading : 0) |
+    (traitsOf[index + 1] !== 0 ? Shape.HasTraits : 0);
+  shapes[shape] = (shapes[shape] as number) | needs;
+}
+
+/** What an element whose name stands at `[start, end)` may need. */
+export function shapeOf(bytes: Uint8Array, start: number, end: number): number {
+  const length = end - start;
+  return length < 32 ? (shapes[(length << 5) | ((bytes[start] as number) & 31)] as number) : 0;
+}
+
+/** A look at length and first letter that tells most others. */
+export function maybeIdOrStyle(bytes: Uint8Array, start: number, end: number): boolean {
+  return end - start === 2 || (end - start === 5 && ((bytes[start] as number) | 0x20) === Byte.S);
+}
+
+/** No attribute that is read has five letters that begin with `cl` or `ti`. */
+export function isClassOrTitle(bytes: Uint8Array, start: number, end: number): boolean {
+  if (end - start !== 5) return false;
+  const first = (bytes[start] as number) | 0x20;
+  const second = (bytes[start + 1] as number) | 0x20;
+  return (first === Byte.C && second === Byte.L) || (first === Byte.T && second === Byte.I);
+}

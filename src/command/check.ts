@@ -33,7 +33,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const progress = showProgress(output.stderr);
   let report: Report;
   try {
-    report = { ...(await checkFolder(root === resolvePath(shown) ? shown : root, progress.tell)) };
+    report = await checkFolder(root === resolvePath(shown) ? shown : root, progress.tell);
   } finally {
     progress.end();
   }

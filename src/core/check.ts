@@ -64,6 +64,7 @@ export function startCheck(inventory: Inventory): Check {
         const target = resolve(reference.written, base);
         if (target.in === 'elsewhere') external++;
         else if (isSuspect({ file, reference, target, site })) {
+          // Resolved again, so that the target holds no slice of the page either.
           const kept = { ...reference, written: detach(reference.written), spot: null };
           suspects.push({ file, reference: kept, target: resolve(kept.written, base), site });
         }

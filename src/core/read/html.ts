@@ -311,7 +311,7 @@ class HtmlReader implements TagSink {
         return kind === null ? undefined : this.#add(start, end, holder, kind);
       }
       case 'script': {
-        const type = scriptType(this.#value(attribute.type), null);
+        const type = scriptType(this.#value(attribute.type));
         return this.#add(start, end, holder, type === 'module' ? 'module' : 'script');
       }
       case 'object':
@@ -321,7 +321,6 @@ class HtmlReader implements TagSink {
           holder,
           /^text\/html/i.test(this.#value(attribute.type) ?? '') ? 'frame' : 'media',
         );
-      case 'refresh':
       case 'named':
         return this.#addMetadata(start, end);
       case 'srcset':
@@ -403,7 +402,7 @@ class HtmlReader implements TagSink {
     if (this.nesting >= MAX_NESTING) return;
     const value = traceValue(this.#bytes, start, end);
     const inner = readHtmlSource(makeSource(value.bytes, this.source.decoder), 'utf-8', this.nesting + 1);
-    this.#take(inner, value.offsetOf, (holder) => `srcdoc ${holder}`);
+    this.#take(inner, value.offsetOf, 'srcdoc ');
   }
 
   #addStyle(): void {
@@ -416,42 +415,34 @@ class HtmlReader implements TagSink {
   #addDeclarations(start: number, end: number): void {
     if (!hasParenthesis(this.#bytes, start, end)) return;
     const value = traceValue(this.#bytes, start, end);
-    this.#take(
-      readCssSource(makeSource(value.bytes, this.source.decoder), 'utf-8'),
-      value.offsetOf,
-      (holder) => holder,
-    );
+    this.#take(readCssSource(makeSource(value.bytes, this.source.decoder), 'utf-8'), value.offsetOf);
   }
 
   #addCss(start: number, end: number): void {
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
-    this.#take(
-      readCssSource(inner, 'utf-8'),
-      (index) => start + index,
-      (holder) => holder,
-    );
+    this.#take(readCssSource(inner, 'utf-8'), (index) => start + index);
   }
 
   #addScript(start: number, end: number): void {
-    const type = scriptType(this.#value(attribute.type), null);
+    const type = scriptType(this.#value(attribute.type));
     this.#inlineScripts.push({ offset: start, length: end - start });
     if (type === 'data') return;
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     const offsetOf = (index: number) => start + index;
-    if (type === 'importmap') this.#take(readImportMap(inner), offsetOf, (holder) => holder);
-    else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf, (holder) => holder);
-    else this.#take(readScriptSource(inner, 'utf-8', type === 'module'), offsetOf, (holder) => holder);
+    if (type === 'importmap') this.#take(readImportMap(inner), offsetOf);
+    else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf);
+    else this.#take(readScriptSource(inner, 'utf-8', type === 'module'), offsetOf);
   }
 
   /** Takes over what a part of the page says, with positions in the page. */
-  #take(part: Reading, offsetOf: (index: number) => number, name: (holder: string) => string): void {
+  #take(part: Reading, offsetOf: (index: number) => number, prefix = ''): void {
     const { region, inside } = this.construction;
     for (const { offset, length, holder, spot, ...rest } of part.references) {
       const from = offsetOf(offset);
       const to = offsetOf(offset + length);
       this.#references.push({
         ...rest,
-        holder: name(holder),
+        holder: prefix + holder,
         offset: from,
         length: to - from,
         from: 'file',

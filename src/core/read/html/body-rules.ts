@@ -28,7 +28,7 @@ export abstract class BodyRules extends TreeState {
 
   protected startInHead(name: number, tag: Tag): void {
     if (name === id.html) return this.startInBody(name, tag);
-    if (headVoid.has(name)) return this.insertAndPop(name);
+    if (headVoid.has(name)) return this.insertAndPop();
     if (name === id.title || name === id.noframes || name === id.style || name === id.script) {
       this.insert(name);
       this.content = contentOf[name] as Content;
@@ -95,7 +95,7 @@ export abstract class BodyRules extends TreeState {
       this.startInHead(name, tag);
     } else if (voids.has(name)) {
       open.reconstruct();
-      this.insertAndPop(name);
+      this.insertAndPop();
       this.framesetOk = false;
     } else if (!ignoredInBody.has(name)) {
       this.startOtherInBody(name, tag);
@@ -192,16 +192,16 @@ export abstract class BodyRules extends TreeState {
         return;
       case id.input:
         open.reconstruct();
-        this.insertAndPop(name);
+        this.insertAndPop();
         if (!this.isHidden(tag)) this.framesetOk = false;
         return;
       case id.param:
       case id.source:
       case id.track:
-        return this.insertAndPop(name);
+        return this.insertAndPop();
       case id.hr:
         this.closeParagraph();
-        this.insertAndPop(name);
+        this.insertAndPop();
         this.framesetOk = false;
         return;
       case id.textarea:
@@ -254,7 +254,7 @@ export abstract class BodyRules extends TreeState {
       case id.svg: {
         const at = name === id.math ? space.math : space.svg;
         open.reconstruct();
-        if (tag.selfClosing) this.insertAndPop(name, at);
+        if (tag.selfClosing) this.insertAndPop(at);
         else this.insert(name, at);
         return;
       }

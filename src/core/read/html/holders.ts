@@ -9,7 +9,7 @@ type Attribute = (typeof attributes.names)[number];
 type Holding =
   | { readonly as: 'address'; readonly kind: Kind }
   /** The element's other attributes say what it is for, or that it is no address at all. */
-  | { readonly as: 'link' | 'script' | 'relation' | 'refresh' | 'named' | 'object' }
+  | { readonly as: 'link' | 'script' | 'relation' | 'named' | 'object' }
   | { readonly as: 'srcset' | 'addresses' | 'document' | 'style' | 'presentation' };
 
 export interface Holder {

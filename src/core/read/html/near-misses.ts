@@ -1,6 +1,7 @@
 /** Attributes that were probably meant to be others: misspelt ones, and `src` where `href` belongs. */
 
-const expected: Readonly<Record<string, readonly string[]>> = {
+/** By element, the attributes that decide what it loads or leads to. */
+export const expected: Readonly<Record<string, readonly string[]>> = {
   a: ['href'],
   area: ['href'],
   audio: ['src'],

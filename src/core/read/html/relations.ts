@@ -74,9 +74,8 @@ const JAVASCRIPT =
 /** What the content or source of a `script` is (HTML 4.12.1.1, prepare the script element). */
 export function scriptType(
   type: string | null,
-  language: string | null,
 ): 'script' | 'module' | 'importmap' | 'speculationrules' | 'data' {
-  const text = type ?? (language ? `text/${language}` : '');
+  const text = type ?? '';
   const essence = text.trim().toLowerCase();
   if (text === '' || JAVASCRIPT.test(essence)) return 'script';
   if (essence === 'module' || essence === 'importmap' || essence === 'speculationrules') return essence;

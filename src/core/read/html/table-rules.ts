@@ -34,7 +34,7 @@ export abstract class TableRules extends BodyRules {
     } else if (name === id.style || name === id.script || name === id.template) {
       this.startInHead(name, tag);
     } else if (name === id.input && this.isHidden(tag)) {
-      this.insertAndPop(name);
+      this.insertAndPop();
     } else if (name === id.form) {
       if (this.form !== null || open.has(id.template)) return;
       this.form = this.insert(name);
@@ -84,7 +84,7 @@ export abstract class TableRules extends BodyRules {
       case id.hr:
         if (open.isCurrent(id.option)) open.pop();
         if (name !== id.option && open.isCurrent(id.optgroup)) open.pop();
-        if (name === id.hr) this.insertAndPop(name);
+        if (name === id.hr) this.insertAndPop();
         else this.insert(name);
         return;
       case id.select:

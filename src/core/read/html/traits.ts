@@ -2,6 +2,7 @@
 import { Byte } from '../bytes.ts';
 import { htmlHolders } from './holders.ts';
 import { elements } from './names.ts';
+import { expected } from './near-misses.ts';
 import { changesReading } from './place.ts';
 
 /** What an element number alone tells, so that most tags are done after one look. */
@@ -18,19 +19,20 @@ export const enum Trait {
   WantsSrc = 32,
 }
 
+const loaders = new Set<string>(['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video']);
+const singular = new Set<string>(['a', 'base', 'html', 'meta']);
+
 export const traitsOf = new Uint8Array(elements.names.length + 1);
 for (const [number, held] of htmlHolders.entries()) if (held !== undefined) traitsOf[number] = Trait.Holder;
-for (const name of ['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video'] as const) {
-  (traitsOf[elements.id[name]] as number) |= Trait.Loader | Trait.Watched;
-}
-for (const name of ['a', 'area', 'base', 'embed', 'form', 'object'] as const)
-  (traitsOf[elements.id[name]] as number) |= Trait.Watched;
-for (const name of ['a', 'base', 'html', 'meta'] as const)
-  (traitsOf[elements.id[name]] as number) |= Trait.Singular;
-for (const name of ['a', 'area', 'base', 'link'] as const)
-  (traitsOf[elements.id[name]] as number) |= Trait.WantsHref;
-for (const name of ['audio', 'embed', 'iframe', 'img', 'script', 'source', 'track', 'video'] as const) {
-  (traitsOf[elements.id[name]] as number) |= Trait.WantsSrc;
+for (const [index, name] of elements.names.entries()) {
+  let traits = traitsOf[index + 1] as number;
+  if (loaders.has(name)) traits |= Trait.Loader;
+  if (singular.has(name)) traits |= Trait.Singular;
+  const wanted = expected[name];
+  if (wanted !== undefined) traits |= Trait.Watched;
+  if (wanted?.includes('href')) traits |= Trait.WantsHref;
+  if (wanted?.includes('src')) traits |= Trait.WantsSrc;
+  traitsOf[index + 1] = traits;
 }
 
 /** What elements of a given length and first letter may need: most tags are done after a look at this table. */

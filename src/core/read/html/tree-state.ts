@@ -88,9 +88,8 @@ export abstract class TreeState {
     return element;
   }
 
-  protected insertAndPop(name: number, at: Space = space.html): void {
+  protected insertAndPop(at: Space = space.html): void {
     this.note(this.open.current, at);
-    void name;
   }
 
   protected note(parent: OpenElement | undefined, at: Space): void {

@@ -100,7 +100,7 @@ export class FullRules extends TableRules implements Construction {
         return this.closeCaption() ? this.start(name, tag) : undefined;
       case 'in column group':
         if (name === id.html) return this.startInBody(name, tag);
-        if (name === id.col) return this.insertAndPop(name);
+        if (name === id.col) return this.insertAndPop();
         if (name === id.template) return this.startInHead(name, tag);
         return this.closeColumnGroup() ? this.start(name, tag) : undefined;
       case 'in table body':
@@ -127,7 +127,7 @@ export class FullRules extends TableRules implements Construction {
       case 'in frameset':
         if (name === id.html) return this.startInBody(name, tag);
         if (name === id.frameset) return void this.insert(name);
-        if (name === id.frame) return this.insertAndPop(name);
+        if (name === id.frame) return this.insertAndPop();
         return name === id.noframes ? this.startInHead(name, tag) : undefined;
       default:
         if (name === id.html) return this.startInBody(name, tag);
@@ -258,7 +258,7 @@ export class FullRules extends TableRules implements Construction {
         : null;
     const integration =
       at === space.math && (encoding === 'text/html' || encoding === 'application/xhtml+xml');
-    if (tag.selfClosing) this.insertAndPop(name, at);
+    if (tag.selfClosing) this.insertAndPop(at);
     else this.insert(name, at, { integration });
   }
 

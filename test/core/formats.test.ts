@@ -92,6 +92,13 @@ const rows: readonly (readonly [path: string, content: string, ...expected: stri
   ],
   [
     'a.html',
+    '<svg><style>p{fill:url(&quot;a.svg&quot;)}</style></svg><svg><style> <![CDATA[q{mask:url(b.svg)}]]></style><image href=c /></svg>',
+    'image url() a.svg',
+    'image url() b.svg',
+    'image image href c',
+  ],
+  [
+    'a.html',
     '<template><img src=a></template><noscript><img src=b></noscript>',
     'image img src a',
     'image img src b',

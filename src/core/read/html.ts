@@ -147,6 +147,8 @@ class HtmlReader implements TagSink {
     this.#ask();
     if (mode === Content.Stop) this.stopped = true;
     else if (tag.attributeCount > 0) this.#readAttributes(number, tag);
+    if (number === element.style && this.construction.foreign && !tag.selfClosing)
+      this.#addForeignStyle(tag.end);
     return mode;
   }
 
@@ -421,6 +423,17 @@ class HtmlReader implements TagSink {
   #addCss(start: number, end: number): void {
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     this.#take(readCssSource(inner, 'utf-8'), (index) => start + index);
+  }
+
+  /** A style element of SVG holds ordinary text, or a CDATA section (HTML 13.2.6.5). */
+  #addForeignStyle(start: number): void {
+    const { plain } = this.source;
+    const next = plain.indexOf('<', start);
+    const isSection = next >= 0 && plain.startsWith('<![CDATA[', next);
+    const close = isSection ? plain.indexOf(']]>', next) : next;
+    const end = close < 0 ? plain.length : close;
+    if (isSection) this.#addCss(next + '<![CDATA['.length, end);
+    else this.#addDeclarations(start, end);
   }
 
   #addScript(start: number, end: number): void {

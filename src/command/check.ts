@@ -3,6 +3,7 @@ import { resolve as resolvePath } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import spinnerOf, { type Spinner } from 'yocto-spinner';
+import type { Grade } from '../core/judge/rule.ts';
 import type { Report } from '../core/report.ts';
 import { checkFolder, type Progress } from '../disk/check.ts';
 import { count, paintFor, visible } from '../show/paint.ts';
@@ -21,6 +22,9 @@ class CheckOptions {
   @IsString()
   dir?: string;
 }
+
+/** Grades whose findings make a check fail. */
+const failing: ReadonlySet<Grade> = new Set<Grade>(['broken', 'fragile', 'misplaced']);
 
 /** Narrowest and widest text report. */
 const NARROWEST = 60;
@@ -41,7 +45,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   else showText(report, options.most, output);
   for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
   if (report.unread.length > 0) return 2;
-  return report.findings.length > 0 ? 1 : 0;
+  return report.findings.some(({ grade }) => failing.has(grade)) ? 1 : 0;
 }
 
 /** Writes the text report, as wide as the terminal allows. */

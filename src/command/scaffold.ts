@@ -1,20 +1,29 @@
 /** `cravel scaffold`: lays out a new project from a starter. */
 import { basename, resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
-import { fail } from '../core/errors.ts';
+import { CravelError, fail } from '../core/errors.ts';
 import { isSafeName, safeName } from '../core/site/names.ts';
-import { renderStarter } from '../core/starter/render.ts';
+import { pageFile } from '../core/page/naming.ts';
+import { checkBlank, defaultOf, fillBlanks, type Starter } from '../core/starter/render.ts';
+import { scaffoldLayout } from '../core/starter/scaffold.ts';
+import { whileLocked } from '../disk/journal.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
-import { loadStarter } from '../disk/starters.ts';
+import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { count, paintFor, visible } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
+import { splitList } from './page-globs.ts';
+import { ChangeOptions } from './project-change.ts';
+import { type Asker, asker } from './questions.ts';
 
-class ScaffoldOptions {
+const DEFAULT_STARTER = 'folders';
+
+class ScaffoldOptions extends ChangeOptions {
+  @IsOptional()
   @IsString()
-  starter!: string;
+  starter?: string;
 
   @IsOptional()
   @IsString()
@@ -23,21 +32,21 @@ class ScaffoldOptions {
   @IsString({ each: true })
   set: string[] = [];
 
-  @IsOptional()
-  @IsBoolean()
-  dryRun?: boolean;
+  @IsString({ each: true })
+  pages: string[] = [];
 
   @IsOptional()
   @IsBoolean()
   fillIn?: boolean;
 
   @IsOptional()
-  @IsString()
-  dir?: string;
+  @IsBoolean()
+  yes?: boolean;
 }
 
-export function scaffold(folder: string, raw: object, { out, note, env, stdout }: Output): number {
+export async function scaffold(folder: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(ScaffoldOptions, raw);
+  const { out, note, env, stdout } = output;
   if (statOrNull(options.dir ?? '.') === null) throw fail('no-folder', visible(options.dir ?? '.'));
   const root = resolvePath(options.dir ?? '.', folder);
   const shown = visible(folder).replace(/\/+$/, '');
@@ -46,19 +55,69 @@ export function scaffold(folder: string, raw: object, { out, note, env, stdout }
   if (stats && !stats.isDirectory()) throw fail('not-a-folder', shown);
   if (!stats && !isSafeName(name)) throw fail('unsafe-name', visible(name), safeName(name));
 
-  const starter = loadStarter(options.starter);
-  const layout = renderStarter(starter, name, blanksFrom(options));
+  const ask = options.yes === true ? null : await asker(output);
+  const starter = await chooseStarter(options, ask, env);
+  const values = await chooseBlanks(starter, name, blanksFrom(options), ask);
+  const pages = await choosePages(starter, options, ask);
+  const layout = scaffoldLayout(starter, values, pages);
   const present = inTheWay(root, layout);
   if (present.length > 0 && options.fillIn !== true) {
     const more = present.length > 3 ? ` and ${present.length - 3} more` : '';
     throw fail('in-the-way', shown, present.slice(0, 3).join(', ') + more);
   }
-  if (options.dryRun !== true) layOut(root, layout);
   out(treeAsText(shown, layout, present, paintFor(stdout, env)));
   const made = count(layout.files.size - present.length, 'file');
-  if (options.dryRun === true) note(`Dry run: ${made} would be written, and nothing was.`);
-  else note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
+  if (options.dryRun === true) {
+    note(`Dry run: ${made} would be written, and nothing was.`);
+    return 0;
+  }
+  if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
+  if (stats) await whileLocked(root, () => layOut(root, layout));
+  else layOut(root, layout);
+  note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
   return 0;
+}
+
+async function chooseStarter({ starter }: ScaffoldOptions, ask: Asker | null, env: NodeJS.ProcessEnv): Promise<Starter> {
+  if (starter !== undefined || ask === null) return loadStarter(starter ?? DEFAULT_STARTER, env);
+  const choices = starterNames(env).map((name) => ({ name, about: loadStarter(name, env).manifest.summary }));
+  return loadStarter(await ask.choice('Which starter?', choices, DEFAULT_STARTER), env);
+}
+
+async function chooseBlanks(
+  starter: Starter,
+  folder: string,
+  given: ReadonlyMap<string, string>,
+  ask: Asker | null,
+): Promise<Record<string, string>> {
+  // What is wrong in what was given is told before anything is asked.
+  const filled = fillBlanks(starter, folder, given);
+  if (ask === null) return filled;
+  const answers = new Map<string, string>();
+  for (const [name, { question }] of Object.entries(starter.manifest.blanks)) {
+    const suggestion = given.get(name) ?? defaultOf(starter, name, folder, Object.fromEntries(answers));
+    const check = (answer: string) => problemOf(() => checkBlank(starter, name, answer));
+    answers.set(name, given.has(name) ? suggestion : await ask.text(question, suggestion, check));
+  }
+  return fillBlanks(starter, folder, answers);
+}
+
+async function choosePages({ manifest }: Starter, options: ScaffoldOptions, ask: Asker | null): Promise<string[]> {
+  const given = options.pages.flatMap(splitList);
+  if (given.length > 0 || ask === null) return given;
+  const check = (answer: string) =>
+    problemOf(() => splitList(answer).forEach((path) => void pageFile(path, manifest.places.pages)));
+  return splitList(await ask.text('Which more pages, parted by commas? (none: Enter)', '', check));
+}
+
+function problemOf(run: () => unknown): string | true {
+  try {
+    run();
+    return true;
+  } catch (error) {
+    if (error instanceof CravelError) return `${error.sentence} ${error.mend}`;
+    throw error;
+  }
 }
 
 function blanksFrom({ title, set }: ScaffoldOptions): Map<string, string> {

@@ -1,7 +1,9 @@
 /** The check: inventory, then readings, resolved references and findings, one stage after the other. */
 import { rules } from './judge/index.ts';
 import type { SiteView, Subject, Verdict } from './judge/rule.ts';
+import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-drift.ts';
 import { addressFor } from './mend/address.ts';
+import type { Master } from './page/parts.ts';
 import { positionsIn } from './read/lines.ts';
 import type { Reference } from './read/reading.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
@@ -37,7 +39,8 @@ function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
 /** A finding before its line and column are known. */
 type Draft = Omit<Finding, 'line' | 'column'>;
 
-export function startCheck(inventory: Inventory): Check {
+/** `entry`: the page that holds the masters of parts. */
+export function startCheck(inventory: Inventory, entry = 'index.html'): Check {
   const anchorsOfPages = new Map<string, ReadonlySet<string>>();
   const suspects: Subject[] = [];
   /** Encodings of files that are not UTF-8. */
@@ -47,6 +50,10 @@ export function startCheck(inventory: Inventory): Check {
   let external = 0;
   const site: SiteView = { inventory, anchorsOf: (path) => anchorsOfPages.get(path) ?? null };
   const wanted = [...inventory.files.keys()].filter((path) => isRead(path)).sort();
+  // The masters of parts come first, so that copies can be compared as they pass.
+  if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
+  let masters: readonly Master[] = [];
+  const drifts: Draft[] = [];
 
   return {
     wanted,
@@ -57,6 +64,13 @@ export function startCheck(inventory: Inventory): Check {
       if (reading === null) return;
       if (reading.encoding !== 'utf-8') encodings.set(file, reading.encoding);
       if (isPage(file)) anchorsOfPages.set(file, detachAll(reading.anchors));
+      if (isPage(file) && maybeMarked(bytes)) {
+        if (file === entry) masters = mastersIn(entry, bytes);
+        for (const { part, message, offset, length } of driftsOf(file, bytes, entry, masters)) {
+          const about = { holder: `part ${part}`, written: part, kind: null, target: null, walk: [], mends: [] };
+          drifts.push({ rule: partDrift.name, grade: partDrift.grade, file, offset, length, message, ...about });
+        }
+      }
       const base = baseAddress(file, reading.base);
       for (const reference of reading.references) {
         if (!isJudged(file, reference)) continue;
@@ -72,7 +86,7 @@ export function startCheck(inventory: Inventory): Check {
     },
     skip: (file, why) => unread.push({ file, why }),
     report(folder, bytesOf) {
-      const drafts = suspects.flatMap((subject) => draft(subject) ?? []);
+      const drafts = [...suspects.flatMap((subject) => draft(subject) ?? []), ...drifts];
       const findings = locateDrafts(drafts, bytesOf, encodings);
       const pages = wanted.filter(isPage).length;
       const counts = countGrades(findings);

@@ -29,6 +29,22 @@ const table = {
     'Name the folder that gets published, for example: cravel check site',
   ],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
+  locked: (folder, owner, file) => [
+    `Another run of cravel is changing ${folder} (${owner}).`,
+    `Wait until it is done. If it is gone for good, remove ${file} and call again.`,
+  ],
+  'changed-meanwhile': (path) => [
+    `${path} was changed by somebody else while this was being worked out.`,
+    'Nothing was written: call again.',
+  ],
+  outside: (path) => [
+    `${path} lies outside of the project, behind a link.`,
+    'Nothing was written: put the file itself in place of the link.',
+  ],
+  'read-only': (path) => [
+    `${path} is marked read-only.`,
+    'Nothing was written: allow writing to it, or leave it out.',
+  ],
   unlisted: (path, reason) => [`${path}: ${reason}.`, 'Nothing was checked.'],
   'unknown-starter': (name, known) => [`There is no starter named ${name}.`, `Choose one of: ${known}.`],
   'unsafe-name': (name, safe) => [
@@ -43,6 +59,109 @@ const table = {
   'bad-blank': (name, value, hint) => [`${name} cannot be "${value}".`, hint],
   'bad-set': (text) => [`--set ${text} has no equals sign.`, 'Write it as: --set author="Gullhaven Ferry"'],
   manifest: (place, problem, mend) => [`${place}: ${problem}.`, mend],
+  'bad-selector': (selector, problem) => [
+    `${selector} is not a CSS selector: ${problem}.`,
+    'Write it as in a stylesheet, for example: nav, #menu or footer.foot',
+  ],
+  'bad-part': (place, problem, mend) => [`${place}: ${problem}.`, mend],
+  'bad-name': (name, what) => [`${name} is no name for a ${what}.`, 'Use small letters, digits and dashes.'],
+  'page-there': (file) => [`There is a page ${file} already; nothing was written.`, 'Choose another path.'],
+  'no-page': (file, near) => [
+    `There is no page ${file}.`,
+    near === '' ? 'Name a page by its path from the site folder.' : `Did you mean: ${near}?`,
+  ],
+  'no-file': (file, near) => [
+    `There is no file ${file} in the site.`,
+    near === '' ? 'Name a file by its path from the site folder.' : `Did you mean: ${near}?`,
+  ],
+  'far-base': (file) => [
+    `The addresses of ${file} start on another host, by its base element.`,
+    'Make the page like another one: --like <page>',
+  ],
+  'no-entry': (file) => [
+    `There is no entry page ${file}.`,
+    'Name the entry page in cravel.yaml (entry: home.html), or the project folder with: --dir',
+  ],
+  'no-navigation': (entry) => [
+    `${entry} marks no navigation for --in-nav to add to.`,
+    'Mark it first, for example: cravel parts --add navigation --from nav',
+  ],
+  'no-part': (name, known) => [
+    `The entry page marks no part named ${name}.`,
+    known === '' ? 'Mark one: cravel parts --add navigation --from nav' : `Its parts are: ${known}.`,
+  ],
+  'part-there': (name) => [`The entry page has a part ${name} already.`, 'Call cravel parts to copy it.'],
+  'no-match': (selector, page) => [
+    `Nothing in ${page} matches ${selector}.`,
+    'Look at the page, and write the selector as in a stylesheet.',
+  ],
+  'many-matches': (selector, page, amount) => [
+    `${selector} matches ${amount} elements of ${page}; a part is one.`,
+    'Narrow the selector, for example: header nav',
+  ],
+  'no-kind': (file) => [
+    `How ${file} is loaded cannot be told by its name.`,
+    'Say it with: --kind stylesheet, script, module, icon, manifest or font',
+  ],
+  'no-pages-match': (globs) => [
+    `No page matches ${globs}.`,
+    'Patterns start from the site folder, for example: --into "piers/**"',
+  ],
+  'more-titles': (titles, pages) => [
+    `There are ${titles} for ${pages}.`,
+    'Give one --title and one --description for each page, in the order of the pages, or none.',
+  ],
+  'starter-there': (name) => [
+    `There is a starter ${name} already; nothing was written.`,
+    'Choose another name, or put the new one in its place with: --replace',
+  ],
+  'starter-built-in': (name) => [`${name} is a starter that comes with Cravel.`, 'Choose another name.'],
+  'bad-blank-option': (text) => [
+    `--blank ${text} does not say which text becomes which blank.`,
+    'Write it as: --blank "Gullhaven Ferry=title"',
+  ],
+  'text-absent': (text) => [
+    `None of the project's text files holds "${text}".`,
+    'Write the text exactly as it stands in the files.',
+  ],
+  'nothing-kept': (folder) => [`${folder} has no file to keep.`, 'Name the folder of the project.'],
+  'library-there': (name, folder) => [
+    `There is a library ${name} already, in ${folder}; nothing was written.`,
+    'Choose another name with --as, or put the new one in its place with: --replace',
+  ],
+  'no-source': (source) => [
+    `There is nothing at ${source}.`,
+    'Name a folder, a .zip, .tgz or .tar archive, a file, or an http(s) address.',
+  ],
+  'no-library': (source) => [
+    `There is no stylesheet and no script in ${source} to take.`,
+    'Name the folder inside it that holds them, or what to take with: --take "dist/**"',
+  ],
+  'bad-archive': (source, problem) => [
+    `${source}: ${problem}.`,
+    'Nothing was taken. Download it again, or unpack it yourself and name the folder.',
+  ],
+  'too-large': (source, what, option) => [
+    `${source} ${what}; nothing was taken.`,
+    `If you trust it, allow more with: ${option}`,
+  ],
+  'not-fetched': (address, reason) => [
+    `${address} could not be fetched: ${reason}.`,
+    'Nothing was taken. Look at the address in a browser, download it there, and name the file.',
+  ],
+  'address-absent': (address) => [
+    `No page, stylesheet or script refers to ${address}.`,
+    'Copy the address from the page; without the last part, ending in /, it stands for all below it.',
+  ],
+  'no-counterpart': (address, files) => [
+    `None of the library's files is plainly the one at ${address}.`,
+    `It has: ${files}. Take in the file itself with another --as, or wire it by hand.`,
+  ],
+  'no-need': (name, known) => [
+    `There is no library named ${name} to need.`,
+    known === '' ? 'Adopt that one first.' : `Adopt that one first. There are: ${known}.`,
+  ],
+  'not-answered': () => ['The questions were broken off; nothing was written.', 'Call again.'],
   'bad-option': (option, problem) => [`${option} ${problem}.`, 'See the options with: --help'],
 } satisfies Record<string, Make>;
 

@@ -32,7 +32,8 @@ export interface Finding {
   readonly length: number;
   readonly holder: string;
   readonly written: string;
-  readonly kind: Kind;
+  /** Null where the finding is not about a reference. */
+  readonly kind: Kind | null;
   /** The resolved site path without query or fragment; null where there is none. */
   readonly target: string | null;
   readonly message: string;

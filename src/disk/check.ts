@@ -4,43 +4,32 @@ import { join } from 'node:path';
 import { startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import type { Report } from '../core/report.ts';
-import { listSite } from './inventory.ts';
+import { openProject } from './project.ts';
 import { reasonOf } from './reason.ts';
-import { statOrNull } from './stat.ts';
 
 /** Told how far the reading is; awaited, so that it can let timers run. */
 export type Progress = (done: number, total: number) => Promise<void> | void;
 
 /** Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  const stats = statOrNull(folder);
-  if (!stats) throw fail('no-folder', folder);
-  if (!stats.isDirectory()) throw fail('not-a-folder', folder);
-  const { inventory, unread } = list(folder);
+  const { inventory, unread, prefix, settings } = openProject(folder);
   if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
-  const check = startCheck(inventory);
+  const root = join(folder, prefix);
+  const check = startCheck(inventory, settings.entry);
   for (const { file, why } of unread) check.skip(file, why);
   let done = 0;
   for (const path of check.wanted) {
     try {
-      check.take(path, readFileSync(join(folder, path)));
+      check.take(path, readFileSync(join(root, path)));
     } catch (error) {
       check.skip(path, reasonOf(error));
     }
     await progress(++done, check.wanted.length);
   }
-  const report = check.report(folder, (path) => readFileSync(join(folder, path)));
+  const report = check.report(prefix === '' ? folder : root.replace(/\/$/, ''), (path) => readFileSync(join(root, path)));
   if (report.site.pages === 0 && unread.length === 0) {
     const files = inventory.files.size;
     throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);
   }
   return report;
-}
-
-function list(folder: string) {
-  try {
-    return listSite(folder);
-  } catch (error) {
-    throw fail('unlisted', folder, reasonOf(error));
-  }
 }

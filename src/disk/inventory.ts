@@ -3,10 +3,20 @@ import { readdirSync, realpathSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { reasonOf } from './reason.ts';
 
 /** Folders and files that belong to other programs and are never published. */
-const litter = new Set(['.git', '.hg', '.svn', 'node_modules', '.DS_Store', 'Thumbs.db', 'desktop.ini']);
+const litter = new Set([
+  '.git',
+  '.hg',
+  '.svn',
+  '.cravel',
+  'node_modules',
+  '.DS_Store',
+  'Thumbs.db',
+  'desktop.ini',
+]);
 
 export interface Listing {
   readonly inventory: Inventory;
@@ -15,7 +25,7 @@ export interface Listing {
 }
 
 /**
- * Lists every file below `root`. Symbolic links are followed, as a host's copy would hold what they lead
+ * Lists every file below `root`, but for what is never published. Symbolic links are followed, as a host's copy would hold what they lead
  * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
  */
 export function listSite(root: string): Listing {
@@ -32,6 +42,7 @@ export function listSite(root: string): Listing {
     for (const entry of readdirSync(here, { withFileTypes: true })) {
       if (litter.has(entry.name)) continue;
       const path = folder + entry.name;
+      if (path === SETTINGS_FILE) continue;
       try {
         const stats = statSync(join(root, path));
         if (stats.isDirectory()) visit(`${path}/`, [...above, real]);

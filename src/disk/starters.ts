@@ -1,24 +1,69 @@
-/** Loads the starters that come with Cravel. */
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+/** Finds and loads starters: those that come with Cravel, and the user's own. */
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { homedir } from 'node:os';
+import { isAbsolute, join } from 'node:path';
 import { fail } from '../core/errors.ts';
-import { readManifest } from '../core/starter/manifest.ts';
+import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
+import { targetName } from '../core/starter/template.ts';
 import { listSite } from './inventory.ts';
 import { packageFolder } from './package.ts';
+import { statOrNull } from './stat.ts';
 
-const MANIFEST = 'starter.yaml';
+/** Where the user's own starters lie (XDG Base Directory Specification, XDG_DATA_HOME). */
+export function ownStartersFolder(env: NodeJS.ProcessEnv): string {
+  const data = env.XDG_DATA_HOME;
+  // The specification has relative paths ignored.
+  const base = data && isAbsolute(data) ? data : join(env.HOME || homedir(), '.local', 'share');
+  return join(base, 'cravel', 'starters');
+}
 
-/** The starter of that name; throws a `CravelError` that lists the known ones. */
-export function loadStarter(name: string): Starter {
-  const folder = join(packageFolder(), 'starters');
-  const known = readdirSync(folder).sort();
-  if (!known.includes(name)) throw fail('unknown-starter', name, known.join(', '));
-  const root = join(folder, name);
-  const manifest = readManifest(readFileSync(join(root, MANIFEST), 'utf8'), `starters/${name}/${MANIFEST}`);
+function builtInFolder(): string {
+  return join(packageFolder(), 'starters');
+}
+
+export function isBuiltIn(name: string): boolean {
+  return namesIn(builtInFolder()).includes(name);
+}
+
+/** Names of all starters, the built-in ones first. */
+export function starterNames(env: NodeJS.ProcessEnv): string[] {
+  const builtIn = namesIn(builtInFolder());
+  return [...builtIn, ...namesIn(ownStartersFolder(env)).filter((name) => !builtIn.includes(name))];
+}
+
+/** The starter of that name. Throws a `CravelError` that lists the known ones, or names what is wrong in it. */
+export function loadStarter(name: string, env: NodeJS.ProcessEnv): Starter {
+  if (isBuiltIn(name)) return load(name, join(builtInFolder(), name), `starters/${name}`, false);
+  const folder = ownStartersFolder(env);
+  if (!namesIn(folder).includes(name)) throw fail('unknown-starter', name, starterNames(env).join(', '));
+  return load(name, join(folder, name), join(folder, name), true);
+}
+
+function load(name: string, root: string, shown: string, own: boolean): Starter {
+  const { manifest, yaml } = readManifest(readFileSync(join(root, MANIFEST), 'utf8'), `${shown}/${MANIFEST}`);
   const files = new Map<string, Uint8Array>();
-  for (const path of listSite(root).inventory.files.keys()) {
+  const { inventory, unread } = listSite(root);
+  const [bad] = unread;
+  if (bad !== undefined) throw fail('manifest', `${shown}/${bad.file}`, bad.why, 'Put the starter right.');
+  for (const path of inventory.files.keys()) {
     if (path !== MANIFEST) files.set(path, readFileSync(join(root, path)));
   }
-  return { name, manifest, files };
+  // The settings that a kept project brings along.
+  const settings = join(root, 'cravel.yaml');
+  if (existsSync(settings)) files.set('cravel.yaml', readFileSync(settings));
+  const { page, site } = manifest;
+  if (page !== undefined && !files.has(page)) throw yaml.problem(['page'], `there is no file ${page}`);
+  const entry = `${site === '.' ? '' : `${site.replace(/\/$/, '')}/`}index.html`;
+  if (![...files.keys()].some((path) => targetName(path) === entry)) {
+    throw yaml.problem(['site'], `the starter has no entry page ${entry}`);
+  }
+  return { name, shown, own, manifest, files };
+}
+
+function namesIn(folder: string): string[] {
+  if (statOrNull(folder)?.isDirectory() !== true) return [];
+  return readdirSync(folder)
+    .filter((name) => existsSync(join(folder, name, MANIFEST)))
+    .sort();
 }

@@ -1,6 +1,6 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
-import { rules } from '../core/judge/index.ts';
-import { grades, type Rule } from '../core/judge/rule.ts';
+import { allRules } from '../core/judge/index.ts';
+import { grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { count, type Paint, shorten, visible } from './paint.ts';
@@ -51,6 +51,7 @@ function spot({ file, line, column }: Finding, width: number): string {
 function asWritten({ holder, written }: Finding): string {
   const text = visible(written);
   if (holder === 'url()') return `url(${text})`;
+  if (holder.startsWith('part ')) return `<!-- Part: ${text} -->`;
   if (holder.startsWith('@')) return `${holder} "${text}"`;
   const [element, attribute] = holder.split(' ');
   return `<${element} ${attribute}="${text}">`;
@@ -58,6 +59,7 @@ function asWritten({ holder, written }: Finding): string {
 
 function walkLines({ walk, message }: Finding, paint: Paint, columns: number): string[] {
   const text = visible(message);
+  if (walk.length === 0) return wrap(text, columns - INDENT.length).map((line) => INDENT + line);
   const path = walkAsText(walk, paint);
   if (path.width + 3 + text.length <= columns - INDENT.length) {
     const gap = ' '.repeat(Math.max(3, MESSAGE_COLUMN - path.width));
@@ -65,6 +67,11 @@ function walkLines({ walk, message }: Finding, paint: Paint, columns: number): s
       return [INDENT + path.text + gap + text];
   }
   return [INDENT + path.text, INDENT + text];
+}
+
+/** Lines of at most `width` characters, broken at spaces. */
+function wrap(text: string, width: number): string[] {
+  return text.match(new RegExp(`.{1,${width}}(?:\\s|$)|\\S+`, 'gu'))?.map((line) => line.trimEnd()) ?? [];
 }
 
 function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): string[] {
@@ -124,14 +131,15 @@ function summaryAsText(report: Report, causes: readonly Cause[], paint: Paint): 
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
       lines.push(`${figure}  ${paint.red(rule.grade)} · ${rule.name.padEnd(14)} ${paint.dim(rule.summary)}`);
     }
-    lines.push(paint.dim(`  by kind: ${kindsAsText(findings)}`));
+    const kinds = kindsAsText(findings);
+    if (kinds !== '') lines.push(paint.dim(`  by kind: ${kinds}`));
   }
   return `${lines.join('\n')}\n`;
 }
 
 /** The rules that found something: worst grade first, then the most findings. */
-function amounts(findings: readonly Finding[]): { rule: Rule; amount: number }[] {
-  return rules
+function amounts(findings: readonly Finding[]): { rule: RuleFacts; amount: number }[] {
+  return allRules
     .map((rule) => ({ rule, amount: findings.filter((finding) => finding.rule === rule.name).length }))
     .filter(({ amount }) => amount > 0)
     .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
@@ -139,7 +147,7 @@ function amounts(findings: readonly Finding[]): { rule: Rule; amount: number }[]
 
 function kindsAsText(findings: readonly Finding[]): string {
   const amounts = new Map<string, number>();
-  for (const { kind } of findings) amounts.set(kind, (amounts.get(kind) ?? 0) + 1);
+  for (const { kind } of findings) if (kind !== null) amounts.set(kind, (amounts.get(kind) ?? 0) + 1);
   return [...amounts]
     .sort(([, a], [, b]) => b - a)
     .map(([kind, amount]) => `${amount.toLocaleString('en')} ${kind}`)

@@ -41,7 +41,7 @@ test('the browser misses exactly what the check calls broken, on the demo site w
   const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
   const report = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
   const broken = report.findings
-    .filter(({ kind }) => loaded.has(kind))
+    .filter(({ kind }) => kind !== null && loaded.has(kind))
     // Served below /ferry/: what leads out of the site leads to the host's root.
     .map(({ target, written }) =>
       target === null ? written.replace(/^(?:\.\.\/)+/, '/') : `/ferry/${target}`,

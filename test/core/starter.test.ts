@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import { CravelError } from '../../src/core/errors.ts';
 import { isSafeName, safeName } from '../../src/core/site/names.ts';
 import { readManifest } from '../../src/core/starter/manifest.ts';
-import { renderStarter } from '../../src/core/starter/render.ts';
+import { fillBlanks, renderStarter } from '../../src/core/starter/render.ts';
 import { bytesOf, type Files } from '../support/site.ts';
 
 const MANIFEST = `summary: A test
@@ -16,8 +16,15 @@ blanks:
 
 function render(files: Files, given: Record<string, string> = {}, manifest = MANIFEST) {
   const entries = Object.entries(files).map(([path, content]) => [path, bytesOf(content)] as const);
-  const starter = { name: 'test', manifest: readManifest(manifest, 'starter.yaml'), files: new Map(entries) };
-  const layout = renderStarter(starter, 'gullhaven-ferry', new Map(Object.entries(given)));
+  const starter = {
+    name: 'test',
+    shown: 'test',
+    own: false,
+    manifest: readManifest(manifest, 'starter.yaml').manifest,
+    files: new Map(entries),
+  };
+  const values = fillBlanks(starter, 'gullhaven-ferry', new Map(Object.entries(given)));
+  const layout = renderStarter(starter, values);
   const text = Object.fromEntries(
     [...layout.files].map(([path, bytes]) => [path, new TextDecoder().decode(bytes)]),
   );

@@ -34,11 +34,16 @@ export interface Verdict {
   readonly candidates: readonly Candidate[];
 }
 
-export interface Rule {
+/** What a report needs to know of a rule. */
+export interface RuleFacts {
   readonly name: string;
   readonly grade: Grade;
-  /** A few words that complete "this reference is wrong: …". */
+  /** A few words that complete "this is wrong: …". */
   readonly summary: string;
+}
+
+/** A rule that judges references one by one. */
+export interface Rule extends RuleFacts {
   /** Null where the rule has nothing to say. */
   judge(subject: Subject): Verdict | null;
 }

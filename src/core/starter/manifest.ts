@@ -1,6 +1,10 @@
 /** The manifest of a starter, `starter.yaml`. */
-import { IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
-import { readYaml, shapeWithin } from '../settings/yaml.ts';
+import { IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
+import { checkPlaces, type ScriptPlace, scriptPlaces } from '../settings/settings.ts';
+import { readYaml, shapeWithin, type YamlFile } from '../settings/yaml.ts';
+import { type Places, staysInside } from '../site/places.ts';
+
+export const MANIFEST = 'starter.yaml';
 
 /** A value that a starter asks for. */
 export class Blank {
@@ -29,43 +33,54 @@ export class Manifest {
   @IsNotEmpty()
   summary!: string;
 
-  /** The folder of each role, which is made even where it starts empty. */
+  /** The folder that gets published, from the project's folder. */
+  @IsOptional()
+  @IsString()
+  site = '.';
+
+  /** The folder of each role, from the site's root, which is made even where it starts empty. */
   @IsOptional()
   @IsObject()
-  places: Record<string, string> = {};
+  places: Places = {};
+
+  @IsOptional()
+  @IsIn(scriptPlaces)
+  'scripts-go'?: ScriptPlace;
 
   @IsOptional()
   @IsObject()
   blanks: Record<string, Blank> = {};
+
+  /** The file in the starter that further pages are made from; it is no file of the project. */
+  @IsOptional()
+  @IsString()
+  page?: string;
 }
 
-const roles = ['styles', 'scripts', 'images', 'fonts', 'media', 'data', 'libraries', 'pages', 'downloads'];
-
 /** Reads a manifest; throws a `CravelError` naming the line of the first problem. */
-export function readManifest(text: string, file: string): Manifest {
+export function readManifest(text: string, file: string): { manifest: Manifest; yaml: YamlFile<Manifest> } {
   const yaml = readYaml(text, file, Manifest);
   const manifest = yaml.value;
-  for (const [role, folder] of Object.entries(manifest.places)) {
-    const path = ['places', role];
-    if (!roles.includes(role)) throw yaml.problem(path, `${role} is not one of ${roles.join(', ')}`);
-    if (typeof folder !== 'string' || !staysInside(folder)) {
-      throw yaml.problem(path, `${role} must be a folder inside the project`);
-    }
+  checkPlaces(yaml, manifest.places);
+  for (const key of ['site', 'page'] as const) {
+    if (!staysInside(manifest[key] ?? '')) throw yaml.problem([key], `${key} must lie inside the starter`);
   }
   for (const [name, plain] of Object.entries(manifest.blanks)) {
-    const blank = shapeWithin(yaml, ['blanks', name], Blank, plain);
+    const path = ['blanks', name];
+    if (!/^[a-z][a-z0-9]*$/i.test(name) || reserved.has(name)) {
+      throw yaml.problem(path, `${name} cannot be the name of a blank`);
+    }
+    const blank = shapeWithin(yaml, path, Blank, plain);
     if (blank.pattern !== undefined && !isPattern(blank.pattern)) {
-      throw yaml.problem(['blanks', name, 'pattern'], 'pattern is not a regular expression');
+      throw yaml.problem([...path, 'pattern'], 'pattern is not a regular expression');
     }
     manifest.blanks[name] = blank;
   }
-  return manifest;
+  return { manifest, yaml };
 }
 
-/** True for a relative path that does not lead out of the folder it starts in. */
-export function staysInside(path: string): boolean {
-  return !/^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i.test(path);
-}
+/** Words that mean something of their own in a template. */
+const reserved = new Set(['folder', 'to', 'if', 'each', 'unless', 'with', 'site', 'heading', 'this', 'log']);
 
 function isPattern(text: string): boolean {
   try {

@@ -1,93 +1,84 @@
 /** Renders a starter: its files, with the blanks filled and every relative path written out. */
-import Handlebars from 'handlebars';
-import { CravelError, fail } from '../errors.ts';
-import { relativePath } from '../mend/address.ts';
-import { folderOf } from '../site/inventory.ts';
-import { type Manifest, staysInside } from './manifest.ts';
+import { fail } from '../errors.ts';
+import { inWords } from '../page/naming.ts';
+import type { Manifest } from './manifest.ts';
+import { fillTemplate, fillText, targetName } from './template.ts';
 
 export interface Starter {
   readonly name: string;
+  /** The folder it comes from, as it is named in messages. */
+  readonly shown: string;
+  /** True for a starter of the user's own. */
+  readonly own: boolean;
   readonly manifest: Manifest;
   /** Every file but the manifest, by its path in the starter; templates end in `.hbs`. */
   readonly files: ReadonlyMap<string, Uint8Array>;
 }
 
-/** What a project will hold: site paths of files with their content, and folders (ending in `/`). */
+/** What a project will hold: paths of files with their content, and folders (ending in `/`). */
 export interface Layout {
   readonly files: ReadonlyMap<string, Uint8Array>;
   readonly folders: readonly string[];
 }
 
-const TEMPLATE = '.hbs';
-const MARKUP = /\.(?:x?html?|svg|xml|webmanifest)$/;
-
-/** Fills the blanks and renders every template. Throws a `CravelError` that names what is wrong. */
-export function renderStarter(starter: Starter, folder: string, given: ReadonlyMap<string, string>): Layout {
-  const blanks = fillBlanks(starter.manifest, folder, given);
-  const names = [...starter.files.keys()].map((path) => targetName(path));
-  const files = new Map<string, Uint8Array>();
-  for (const [path, bytes] of starter.files) {
-    const target = targetName(path);
-    files.set(target, target === path ? bytes : renderFile(starter.name, path, bytes, blanks, names));
-  }
-  const folders = Object.values(starter.manifest.places).map((place) => `${place.replace(/\/$/, '')}/`);
-  return { files, folders: folders.filter((place) => place !== './') };
-}
-
-/** The values of all blanks: those given, checked, and the defaults of the others. */
-function fillBlanks(manifest: Manifest, folder: string, given: ReadonlyMap<string, string>) {
-  const known = Object.keys(manifest.blanks);
+/** The values of all blanks: those given, checked, and the defaults of the others. Throws a `CravelError`. */
+export function fillBlanks(
+  starter: Starter,
+  folder: string,
+  given: ReadonlyMap<string, string>,
+): Record<string, string> {
+  const { blanks } = starter.manifest;
+  const known = Object.keys(blanks);
   for (const name of given.keys()) {
-    if (!known.includes(name)) throw fail('unknown-blank', name, known.join(', '));
+    if (!known.includes(name)) throw fail('unknown-blank', name, known.join(', ') || 'none');
   }
-  const values: Record<string, string> = { folder: titleFrom(folder) };
-  for (const [name, blank] of Object.entries(manifest.blanks)) {
-    const text = given.get(name)?.trim() ?? Handlebars.compile(blank.default, { noEscape: true })(values);
-    if (text === '') throw fail('bad-blank', name, text, 'Give it a value, or leave the option out.');
-    if (blank.pattern !== undefined && !new RegExp(`^(?:${blank.pattern})$`, 'u').test(text)) {
-      throw fail('bad-blank', name, text, blank.hint ?? `It must match ${blank.pattern}.`);
-    }
-    values[name] = text;
+  const values: Record<string, string> = {};
+  for (const name of known) {
+    values[name] = checkBlank(starter, name, given.get(name) ?? defaultOf(starter, name, folder, values));
   }
   return values;
 }
 
-function renderFile(
-  starter: string,
-  path: string,
-  bytes: Uint8Array,
-  blanks: Readonly<Record<string, string>>,
-  names: readonly string[],
-): Uint8Array {
-  const target = targetName(path);
-  const to = (wanted: string) => {
-    if (!staysInside(wanted) || !names.includes(wanted)) {
-      throw fail(
-        'manifest',
-        `starters/${starter}/${path}`,
-        `it names ${wanted}, which the starter lacks`,
-        'Add the file, or correct the name.',
-      );
-    }
-    return relativePath(folderOf(target), wanted);
-  };
-  try {
-    const options = { strict: true, noEscape: !MARKUP.test(target) };
-    const text = Handlebars.compile(new TextDecoder().decode(bytes), options)(blanks, { helpers: { to } });
-    return new TextEncoder().encode(text);
-  } catch (error) {
-    if (error instanceof CravelError) throw error;
-    const [first = ''] = (error as Error).message.split('\n');
-    throw fail('manifest', `starters/${starter}/${path}`, first.replace(/:$/, ''), 'Correct the template.');
+/** What a blank is filled with where nobody says. */
+export function defaultOf(
+  { manifest, shown }: Starter,
+  name: string,
+  folder: string,
+  earlier: Readonly<Record<string, string>>,
+): string {
+  return fillText(manifest.blanks[name]?.default ?? '', { folder: inWords(folder), ...earlier }, `${shown}/starter.yaml`);
+}
+
+/** The value as it will stand, white space put right. Throws a `CravelError` where the blank cannot hold it. */
+export function checkBlank({ manifest }: Starter, name: string, value: string): string {
+  const text = value.replace(/\s+/g, ' ').trim();
+  const blank = manifest.blanks[name];
+  if (text === '') throw fail('bad-blank', name, text, 'Give it a value, or leave the option out.');
+  if (/\p{Cc}/u.test(text)) throw fail('bad-blank', name, text, 'Leave out the control characters.');
+  if (blank?.pattern !== undefined && !new RegExp(`^(?:${blank.pattern})$`, 'u').test(text)) {
+    throw fail('bad-blank', name, text, blank.hint ?? `It must match ${blank.pattern}.`);
   }
+  return text;
 }
 
-function targetName(path: string): string {
-  return path.endsWith(TEMPLATE) ? path.slice(0, -TEMPLATE.length) : path;
+/** Renders every file. Throws a `CravelError` that names what is wrong. */
+export function renderStarter(starter: Starter, values: Readonly<Record<string, string>>): Layout {
+  const { manifest, shown } = starter;
+  const sources = [...starter.files].filter(([path]) => path !== manifest.page);
+  const names = new Set(sources.map(([path]) => targetName(path)));
+  const files = new Map<string, Uint8Array>();
+  for (const [path, bytes] of sources) {
+    const target = targetName(path);
+    const context = { shown: `${shown}/${path}`, target, values, has: (file: string) => names.has(file) };
+    files.set(target, target === path ? bytes : fillTemplate(bytes, context));
+  }
+  const site = sitePrefix(manifest.site);
+  const folders = Object.values(manifest.places).map((place) => `${place.replace(/\/$/, '')}/`);
+  return { files, folders: folders.filter((place) => place !== './').map((place) => site + place) };
 }
 
-/** A title from a folder's name: `gullhaven-ferry` gives `Gullhaven ferry`. */
-function titleFrom(folder: string): string {
-  const words = folder.replace(/[-_.]+/g, ' ').trim();
-  return words.charAt(0).toUpperCase() + words.slice(1);
+/** The site's folder as the start of paths: empty, or ending in `/`. */
+export function sitePrefix(site: string): string {
+  const plain = site.replace(/^(?:\.\/)+|\/+$/g, '');
+  return plain === '' || plain === '.' ? '' : `${plain}/`;
 }

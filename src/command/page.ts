@@ -1,0 +1,107 @@
+/** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { CravelError, fail } from '../core/errors.ts';
+import { pageFile, type PageWords, wordsFor } from '../core/page/naming.ts';
+import { fillParts } from '../core/page/sync.ts';
+import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
+import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
+import type { Project } from '../disk/project.ts';
+import { loadStarter } from '../disk/starters.ts';
+import { count, visible } from '../show/paint.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { ChangeOptions, changeProject } from './project-change.ts';
+import { asker } from './questions.ts';
+
+class PageOptions extends ChangeOptions {
+  @IsOptional()
+  @IsString()
+  like?: string;
+
+  @IsString({ each: true })
+  title: string[] = [];
+
+  @IsString({ each: true })
+  description: string[] = [];
+
+  @IsOptional()
+  @IsBoolean()
+  inNav?: boolean;
+
+  @IsOptional()
+  @IsBoolean()
+  yes?: boolean;
+}
+
+export async function page(paths: readonly string[], raw: object, output: Output): Promise<number> {
+  const options = checkOptions(PageOptions, raw);
+  for (const given of [options.title, options.description]) {
+    if (given.length > 0 && given.length !== paths.length) {
+      const noun = given === options.title ? 'title' : 'description';
+      throw fail('more-titles', count(given.length, noun), count(paths.length, 'page'));
+    }
+  }
+  return changeProject(options, `page ${paths.join(' ')}`, output, async (project) => {
+    const { site, settings, prefix, places } = project;
+    const { pattern, note } = patternFor(project, options.like, output.env);
+    const own = siteWords(site, settings.entry);
+    const said = { title: settings.blanks.title ?? own.title, description: settings.blanks.description ?? own.description };
+    const made: string[] = [];
+    for (const [index, wanted] of paths.entries()) {
+      const file = pageFile(wanted, places.pages);
+      const derived = wordsFor(file, places.pages, said);
+      const words = await wordsOf(file, derived, options, index, output);
+      addPage(site, prefix, pattern, file, words);
+      made.push(file);
+      if (options.inNav === true && !linkFromNavigation(site, settings.entry, file, words.heading)) {
+        throw fail('no-navigation', settings.entry);
+      }
+    }
+    fillParts(site, settings.entry, options.inNav === true ? project.pages() : [...made, settings.entry]);
+    const next = options.inNav === true ? '' : ' Link to it from other pages, or call again with --in-nav.';
+    return {
+      notes: [...note, `Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`],
+      idle: 'Nothing to do.',
+    };
+  });
+}
+
+/** What new pages are made from, with a note where that is not what the project was laid out from. */
+function patternFor(
+  { settings, sitePath }: Project,
+  like: string | undefined,
+  env: NodeJS.ProcessEnv,
+): { pattern: Pattern; note: readonly string[] } {
+  if (like !== undefined) return { pattern: { from: 'page', path: sitePath(like) }, note: [] };
+  const { starter: name, blanks, entry } = settings;
+  if (name === undefined) return { pattern: patternOf(null, blanks, entry), note: [] };
+  try {
+    return { pattern: patternOf(loadStarter(name, env), blanks, entry), note: [] };
+  } catch (error) {
+    if (!(error instanceof CravelError) || error.code !== 'unknown-starter') throw error;
+    const note = `The starter ${visible(name)} is gone: made like ${visible(entry)} instead.`;
+    return { pattern: patternOf(null, blanks, entry), note: [note] };
+  }
+}
+
+async function wordsOf(
+  file: string,
+  derived: PageWords,
+  { title, description, yes }: PageOptions,
+  index: number,
+  output: Output,
+): Promise<PageWords> {
+  const ask = yes === true ? null : await asker(output);
+  const given = title[index] ?? (await ask?.text(`Title of ${visible(file)}?`, derived.title));
+  const about = description[index] ?? (await ask?.text(`What is ${visible(file)} about, in one sentence?`, derived.description));
+  const clean = (text: string, name: string) => {
+    const plain = text.replace(/\s+/g, ' ').trim();
+    if (plain === '' || /\p{Cc}/u.test(plain)) throw fail('bad-blank', name, visible(text), 'Give it a value, or leave the option out.');
+    return plain;
+  };
+  return {
+    title: given === undefined ? derived.title : clean(given, 'title'),
+    description: about === undefined ? derived.description : clean(about, 'description'),
+    heading: given === undefined || given === derived.title ? derived.heading : clean(given, 'title'),
+  };
+}

@@ -1,0 +1,94 @@
+/** `cravel parts`: copies each part from the entry page to every page that marks or lacks it. */
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import { fail } from '../core/errors.ts';
+import { openPage } from '../core/page/page.ts';
+import { isPartName, mastersOf, partsOf } from '../core/page/parts.ts';
+import { fillParts, markPart, takePart, type Taken } from '../core/page/sync.ts';
+import type { Project } from '../disk/project.ts';
+import { count, visible } from '../show/paint.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { pickPages } from './page-globs.ts';
+import { ChangeOptions, changeProject } from './project-change.ts';
+
+class PartsOptions extends ChangeOptions {
+  @IsOptional()
+  @IsString()
+  add?: string;
+
+  @IsOptional()
+  @IsString()
+  from?: string;
+
+  @IsString({ each: true })
+  into: string[] = [];
+
+  @IsOptional()
+  @IsBoolean()
+  marked?: boolean;
+
+  @IsOptional()
+  @IsBoolean()
+  replace?: boolean;
+}
+
+export async function parts(raw: object, output: Output): Promise<number> {
+  const options = checkOptions(PartsOptions, raw);
+  if ((options.add === undefined) !== (options.from === undefined)) {
+    throw fail('bad-option', options.add === undefined ? '--from' : '--add', 'needs the other: --add <name> --from <selector>');
+  }
+  return changeProject(options, 'parts', output, (project) => {
+    const { site, settings } = project;
+    const { entry } = settings;
+    if (!site.has(entry)) throw fail('no-entry', entry);
+    if (options.add !== undefined) addPart(project, options.add, options.from as string);
+    const master = openPage(entry, site.read(entry));
+    const all = partsOf(master);
+    if (all.length === 0) throw fail('no-part', 'navigation', '');
+    const pages = pickPages(project, options.into);
+    const outcomes = new Map<Taken, string[]>();
+    if (options.marked !== true) {
+      for (const [index, one] of mastersOf(master).entries()) {
+        for (const path of pages) {
+          if (path === entry) continue;
+          const taken = takePart(site, master, all[index] as (typeof all)[number], one, path, options.replace === true);
+          if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${one.name})`]);
+        }
+      }
+    }
+    fillParts(site, entry, [...new Set([...pages, entry])]);
+    const changed = project.files.changes().length;
+    const names = all.map(({ name }) => name).join(', ');
+    return {
+      notes: [
+        ...notesOn(outcomes),
+        ...(changed > 0 ? [`In step with ${visible(entry)}: ${names}, on ${count(pages.length, 'page')}.`] : []),
+      ],
+      idle: `Nothing to do: ${names} ${all.length === 1 ? 'is' : 'are'} in step on ${count(pages.length, 'page')}.`,
+    };
+  });
+}
+
+function addPart({ site, settings: { entry } }: Project, name: string, selector: string): void {
+  if (!isPartName(name)) throw fail('bad-name', visible(name), 'part');
+  const page = openPage(entry, site.read(entry));
+  if (partsOf(page).some((part) => part.name === name)) throw fail('part-there', name);
+  const marked = markPart(page, name, selector);
+  if (marked === 'none') throw fail('no-match', visible(selector), entry);
+  if (typeof marked === 'number') throw fail('many-matches', visible(selector), entry, String(marked));
+  // Marks inside a part, or around one, would not pair up.
+  partsOf(openPage(entry, marked));
+  site.write(entry, marked);
+}
+
+function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
+  const list = (paths: readonly string[]) =>
+    paths.slice(0, 5).map(visible).join(', ') + (paths.length > 5 ? ` and ${paths.length - 5} more` : '');
+  const words: Readonly<Record<Taken, string>> = {
+    marked: 'Marked where it stood already:',
+    added: 'Added where it was missing:',
+    replaced: 'Put in place of one that differed:',
+    differs: 'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
+  };
+  return [...outcomes].map(([taken, paths]) => `${words[taken]} ${list(paths)}.`);
+}

@@ -1,0 +1,75 @@
+/** What all commands that change a project share: the lock, the dry run, the commit, and the account of it. */
+import { resolve as resolvePath } from 'node:path';
+import { IsBoolean, IsOptional, IsString } from 'class-validator';
+import type { Change, FileChange } from '../core/change/files.ts';
+import { fail } from '../core/errors.ts';
+import { commit, whileLocked } from '../disk/journal.ts';
+import { openProject, type Project } from '../disk/project.ts';
+import { statOrNull } from '../disk/stat.ts';
+import { changeAsDiff } from '../show/diff.ts';
+import { count, type Paint, paintFor, visible } from '../show/paint.ts';
+import type { Output } from './output.ts';
+
+export class ChangeOptions {
+  @IsOptional()
+  @IsString()
+  dir?: string;
+
+  @IsOptional()
+  @IsBoolean()
+  dryRun?: boolean;
+}
+
+/** What a command did to the project's files, in words: notes, and what is said where nothing changed. */
+export interface Account {
+  readonly notes: readonly string[];
+  readonly idle: string;
+}
+
+/**
+ * Opens the project, lets `work` change its files, and carries the change out, or shows it as a diff on a dry
+ * run. Gives the exit code. `title` names the change for people.
+ */
+export async function changeProject(
+  options: ChangeOptions,
+  title: string,
+  output: Output,
+  work: (project: Project) => Promise<Account> | Account,
+): Promise<number> {
+  const root = projectFolder(options.dir);
+  const run = async () => {
+    const project = openProject(root);
+    const account = await work(project);
+    const change: Change = { title, files: project.files.changes(), folders: [] };
+    if (change.files.length > 0 && options.dryRun !== true) commit(root, change);
+    tell(change, account, options.dryRun === true, output);
+    return 0;
+  };
+  return options.dryRun === true ? run() : whileLocked(root, run);
+}
+
+/** The folder of the project that `--dir` names. Throws a `CravelError` where it is none. */
+export function projectFolder(dir: string | undefined): string {
+  const stats = statOrNull(dir ?? '.');
+  if (stats === null) throw fail('no-folder', visible(dir ?? '.'));
+  if (!stats.isDirectory()) throw fail('not-a-folder', visible(dir ?? '.'));
+  return resolvePath(dir ?? '.');
+}
+
+function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: Output): void {
+  const paint = paintFor(output.stdout, output.env);
+  const { files } = change;
+  if (files.length === 0) output.note(idle);
+  else if (isDry) output.out(changeAsDiff(change, paint));
+  else output.out(files.map((file) => changeLine(file, paint)).join(''));
+  for (const note of notes) output.note(note);
+  if (files.length > 0 && isDry) {
+    output.note(`Dry run: ${count(files.length, 'file')} would change, and nothing was written.`);
+  }
+}
+
+/** `changed  piers/north.html` */
+function changeLine({ path, before, after }: FileChange, paint: Paint): string {
+  const verb = before === null ? 'made' : after === null ? 'removed' : 'changed';
+  return `${paint.dim(verb.padEnd(8))} ${visible(path)}\n`;
+}

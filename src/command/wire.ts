@@ -1,0 +1,132 @@
+/** `cravel wire`: references files from pages, at the right spot and in the right order. */
+import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
+import { fail } from '../core/errors.ts';
+import { nearestNames } from '../core/mend/near-names.ts';
+import { loadOrder } from '../core/library/order.ts';
+import { openPage } from '../core/page/page.ts';
+import { kindOfFile, NotWired, unwire, type WireKind, wire as wireInto, wireKinds, type WireSettings, type Wiring } from '../core/page/wire.ts';
+import type { Library } from '../core/settings/settings.ts';
+import type { Places } from '../core/site/places.ts';
+import type { Project } from '../disk/project.ts';
+import { count, visible } from '../show/paint.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { pickPages } from './page-globs.ts';
+import { type Account, ChangeOptions, changeProject } from './project-change.ts';
+
+class WireOptions extends ChangeOptions {
+  @IsString({ each: true })
+  into: string[] = [];
+
+  @IsOptional()
+  @IsIn(wireKinds, { message: `must be one of ${wireKinds.join(', ')}` })
+  kind?: WireKind;
+
+  @IsOptional()
+  @IsBoolean()
+  remove?: boolean;
+}
+
+export async function wire(files: readonly string[], raw: object, output: Output): Promise<number> {
+  const options = checkOptions(WireOptions, raw);
+  const title = `wire ${options.remove ? '--remove ' : ''}${files.join(' ')}`;
+  return changeProject(options, title, output, (project) => {
+    const wirings = files.map((file) => wiringFor(project, file, options));
+    const pages = pickPages(project, options.into);
+    const tally = new Tally(pages);
+    for (const wiring of wirings) {
+      if (options.remove === true) takeOut(project, pages, wiring, tally);
+      else wirePages(project, pages, wiring, wireSettings(project), tally);
+    }
+    return tally.account(wirings.map(({ path }) => path).join(', '), options.remove === true);
+  });
+}
+
+/** How many pages a wiring changed, and why it left others alone. */
+export class Tally {
+  readonly #changed = new Set<string>();
+  readonly #notes: string[] = [];
+  constructor(readonly pages: readonly string[]) {}
+
+  changed(page: string): void {
+    this.#changed.add(page);
+  }
+
+  leftAlone(page: string, why: string): void {
+    this.#notes.push(`Left alone: ${visible(page)}: ${why}.`);
+  }
+
+  account(files: string, isRemoval: boolean): Account {
+    const done = isRemoval ? 'Taken out of' : 'Wired into';
+    const all = count(this.pages.length, 'page');
+    const rest = this.pages.length - this.#changed.size - new Set(this.#notes).size;
+    const same = isRemoval ? `${rest} had no reference to it` : `${rest} had it already`;
+    const notes = [...this.#notes];
+    if (this.#changed.size > 0) {
+      notes.push(`${done} ${this.#changed.size} of ${all}${rest > 0 ? `; ${same}` : ''}.`);
+    }
+    const idle = isRemoval
+      ? `Nothing to take out: no page of ${all} refers to ${visible(files)}.`
+      : `Nothing to do: ${visible(files)} is wired into every page that can hold it (${all}).`;
+    return { notes, idle };
+  }
+}
+
+export function wirePages(
+  project: Project,
+  pages: readonly string[],
+  wiring: Wiring,
+  settings: WireSettings,
+  tally: Tally,
+): void {
+  for (const path of pages) {
+    const outcome = wireInto(openPage(path, project.site.read(path)), wiring, settings);
+    if (outcome instanceof NotWired) tally.leftAlone(path, outcome.why);
+    else if (outcome !== null) {
+      project.site.write(path, outcome);
+      tally.changed(path);
+    }
+  }
+}
+
+function takeOut(project: Project, pages: readonly string[], wiring: Wiring, tally: Tally): void {
+  for (const path of pages) {
+    const bytes = unwire(openPage(path, project.site.read(path)), wiring, wireSettings(project));
+    if (bytes === null) continue;
+    project.site.write(path, bytes);
+    tally.changed(path);
+  }
+}
+
+function wiringFor(project: Project, named: string, { kind, remove }: WireOptions): Wiring {
+  const path = project.sitePath(named);
+  if (!project.site.has(path) && remove !== true) {
+    const alike = project.site.paths().filter((other) => kindOfFile(other) !== null);
+    throw fail('no-file', visible(named), nearestNames(path, alike));
+  }
+  const known = kind ?? kindOfFile(path);
+  if (known === null) throw fail('no-kind', visible(named));
+  return { path, kind: known };
+}
+
+/** How files are wired in this project; `libraries` are those that it has, or is about to have. */
+export function wireSettings(
+  { settings, places }: Pick<Project, 'settings' | 'places'>,
+  libraries: Readonly<Record<string, Library>> = settings.libraries,
+): WireSettings {
+  const all = Object.values(libraries);
+  return {
+    order: loadOrder(libraries, (places as Places).libraries),
+    scriptsGo: settings['scripts-go'],
+    provided: all.flatMap(({ provides }) => provides),
+    otherBuild(path) {
+      for (const { folder, release } of all) {
+        for (const [readable, minified] of Object.entries(release)) {
+          if (path === `${folder}/${readable}`) return `${folder}/${minified}`;
+          if (path === `${folder}/${minified}`) return `${folder}/${readable}`;
+        }
+      }
+      return null;
+    },
+  };
+}

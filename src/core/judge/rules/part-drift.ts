@@ -1,0 +1,71 @@
+/** part-drift: a page's copy of a part differs from the master on the entry page. */
+import { areEqual } from '../../change/files.ts';
+import { openPage, type Page } from '../../page/page.ts';
+import { type Master, mastersOf, readMarks } from '../../page/parts.ts';
+import type { RuleFacts } from '../rule.ts';
+
+export const partDrift: RuleFacts = {
+  name: 'part-drift',
+  grade: 'untidy',
+  summary: 'a part differs from its master',
+};
+
+/** What is wrong with one part of one page; offset and length are bytes of the file. */
+export interface Drift {
+  readonly part: string;
+  readonly offset: number;
+  readonly length: number;
+  readonly message: string;
+}
+
+/** True where a page may mark parts; spares most pages a closer look. */
+export function maybeMarked(bytes: Uint8Array): boolean {
+  for (let at = bytes.indexOf(0x3a, 4); at >= 0; at = bytes.indexOf(0x3a, at + 1)) {
+    const isPart =
+      ((bytes[at - 4] as number) | 0x20) === 0x70 &&
+      ((bytes[at - 3] as number) | 0x20) === 0x61 &&
+      ((bytes[at - 2] as number) | 0x20) === 0x72 &&
+      ((bytes[at - 1] as number) | 0x20) === 0x74;
+    if (isPart) return true;
+  }
+  return false;
+}
+
+/** The masters on the entry page; none where its marks do not pair up. */
+export function mastersIn(entry: string, bytes: Uint8Array): readonly Master[] {
+  const page = openPage(entry, bytes);
+  return readMarks(page).bad === null ? mastersOf(page) : [];
+}
+
+/** Compares the parts that a page marks with their masters. */
+export function driftsOf(file: string, bytes: Uint8Array, entry: string, masters: readonly Master[]): Drift[] {
+  const page = openPage(file, bytes);
+  const { parts, bad } = readMarks(page);
+  const drifts: Drift[] = [];
+  for (const { name, start, end, innerStart, innerEnd } of parts) {
+    const master = masters.find((one) => one.name === name);
+    if (master === undefined || page.base === null) continue;
+    const encoder = new TextEncoder();
+    const wanted = encoder.encode(master.contentFor(page, page.reading.anchors));
+    if (areEqual(wanted, page.source.bytes.subarray(innerStart, innerEnd))) continue;
+    const message =
+      file === entry
+        ? `the links of the part ${name} do not mark this page as the current one; mend it with: cravel parts`
+        : `this copy of the part ${name} differs from the one in ${entry}; bring it into step with: cravel parts`;
+    drifts.push({ part: name, ...spanInFile(page, start, end), message });
+  }
+  if (bad !== null) {
+    const { name, what, mend } = bad;
+    drifts.push({
+      part: name,
+      ...spanInFile(page, bad.offset, bad.offset + bad.length),
+      message: `${what}: ${mend.charAt(0).toLowerCase()}${mend.slice(1)}`,
+    });
+  }
+  return drifts;
+}
+
+function spanInFile({ offsetInFile }: Page, start: number, end: number): { offset: number; length: number } {
+  const offset = offsetInFile(start);
+  return { offset, length: offsetInFile(end) - offset };
+}

@@ -1,0 +1,54 @@
+/** The order in which pages load files: libraries before what needs them, a project's own files last. */
+import type { Library } from '../settings/settings.ts';
+
+/** Rank of a project's own files, which come after every library. */
+export const OWN = Number.POSITIVE_INFINITY;
+
+/** Files of one library at most; ranks of libraries lie this far apart. */
+const STEP = 10_000;
+
+export interface LoadOrder {
+  /** Files of lower rank load first; files of one rank in the order in which they are asked for. */
+  rankOf(path: string): number;
+  /** The library that a file belongs to; null for others. */
+  libraryOf(path: string): string | null;
+}
+
+/** `librariesFolder`: where libraries lie, recorded or not. */
+export function loadOrder(
+  libraries: Readonly<Record<string, Library>>,
+  librariesFolder: string | undefined,
+): LoadOrder {
+  const names = inOrder(libraries);
+  const libraryOf = (path: string) =>
+    names.find((name) => path.startsWith(`${(libraries[name] as Library).folder}/`)) ?? null;
+  return {
+    libraryOf,
+    rankOf(path) {
+      const name = libraryOf(path);
+      if (name === null) {
+        const isUnrecorded = librariesFolder !== undefined && path.startsWith(`${librariesFolder}/`);
+        return isUnrecorded ? names.length * STEP : OWN;
+      }
+      const { folder, styles, scripts, release } = libraries[name] as Library;
+      const inside = path.slice(folder.length + 1);
+      const readable = Object.keys(release).find((file) => release[file] === inside) ?? inside;
+      const place = Math.max(styles.indexOf(readable), scripts.indexOf(readable));
+      return names.indexOf(name) * STEP + (place < 0 ? STEP - 1 : place);
+    },
+  };
+}
+
+/** The names of libraries, each after those that it needs, else as they are listed. */
+function inOrder(libraries: Readonly<Record<string, Library>>): string[] {
+  const ordered: string[] = [];
+  const visiting = new Set<string>();
+  const visit = (name: string) => {
+    if (visiting.has(name)) return;
+    visiting.add(name);
+    for (const need of libraries[name]?.needs ?? []) visit(need);
+    ordered.push(name);
+  };
+  for (const name of Object.keys(libraries)) visit(name);
+  return ordered.filter((name) => Object.hasOwn(libraries, name));
+}

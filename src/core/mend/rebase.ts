@@ -1,0 +1,35 @@
+/** Re-bases references: the address that leads from another file to where it led from this one. */
+import type { Reference } from '../read/reading.ts';
+import { leadsSomewhere } from '../resolve/fragment.ts';
+import { resolve } from '../resolve/resolve.ts';
+import { folderOf } from '../site/inventory.ts';
+import { addressFor } from './address.ts';
+
+/** A document that references stand in. */
+export interface Standpoint {
+  /** What its references resolve against, as a site path; null where that lies outside of the site. */
+  readonly base: string | null;
+  /** The names that fragments can point at in it. */
+  readonly anchors: ReadonlySet<string>;
+}
+
+/** A bare module specifier names no file (HTML 8.1.6.2). */
+const BARE = /^(?!\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:))/i;
+
+/**
+ * The text of `reference`, moved from one document to another; null where it can stay as it is. A link to a
+ * spot of the document itself stays one where the other document has that spot too.
+ */
+export function rebase(reference: Reference, from: Standpoint, to: Standpoint): string | null {
+  const { written, kind, holder } = reference;
+  const text = written.trim();
+  if (text === '' || /^[/\\]/.test(text) || to.base === null) return null;
+  if (kind === 'module' && /^(?:import|export)/.test(holder) && BARE.test(text)) return null;
+  const target = resolve(text, from.base);
+  if (target.in !== 'site') return null;
+  const isLocal = text.startsWith('#');
+  if (isLocal && leadsSomewhere(target.fragment ?? '', to.anchors)) return null;
+  if (!/^[#?]/.test(text) && folderOf(from.base as string) === folderOf(to.base)) return null;
+  if (from.base === to.base) return null;
+  return addressFor(reference, folderOf(to.base), { path: target.path, fragment: null, sure: true });
+}

@@ -1,0 +1,173 @@
+/** Makes a page like another one: words of its own, its main content emptied, every reference re-based. */
+import { relativePath } from '../mend/address.ts';
+import { rebase, type Standpoint } from '../mend/rebase.ts';
+import { resolve } from '../resolve/resolve.ts';
+import { folderOf } from '../site/inventory.ts';
+import { leadOf, indentUnit, mannerOf } from './manner.ts';
+import type { PageWords } from './naming.ts';
+import { type Outline, type Outlined, outlineOf, type Range } from './outline.ts';
+import { escapeMarkup, type Page, type PageEdit } from './page.ts';
+import { leadsTo } from './parts.ts';
+
+/** The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site. */
+export function makeLike(model: Page, file: string, words: PageWords): Uint8Array | null {
+  if (model.base === null) return null;
+  const outline = outlineOf(model);
+  const gone = contentOf(outline);
+  const edits = [...wordEdits(outline, words), ...ownAddress(outline, file), ...contentEdits(outline, gone, words)];
+  const isTaken = ({ start, end }: Range) => edits.some((edit) => start < edit.end && end > edit.start);
+  const stays = ({ start }: Range) => !gone.some((range) => start >= range.start && start < range.end);
+  const anchors = new Set(
+    outline.elements.filter(stays).flatMap((element) => element.attribute('id') ?? []),
+  );
+  // A page with a base of its own resolves as its model does, wherever it lies.
+  const to: Standpoint = { base: model.reading.base === null ? file : rebasedBase(model, file), anchors };
+  for (const reference of model.reading.references) {
+    const range = { start: reference.offset, end: reference.offset + reference.length };
+    if (isTaken(range) || isOwnBase(model, reference.holder)) continue;
+    const text = rebase(reference, { base: model.base, anchors: model.reading.anchors }, to);
+    if (text !== null) edits.push({ ...range, text });
+  }
+  for (const link of outline.elements) {
+    if (link.name === 'a' && link.attribute('aria-current') === 'page' && !isTaken(link.startTag))
+      edits.push(...withoutMark(outline, link, file));
+  }
+  return model.edited(edits);
+}
+
+function isOwnBase(model: Page, holder: string): boolean {
+  return holder === 'base href' && model.reading.base !== null;
+}
+
+/** A relative `base` is kept as written, and so leads elsewhere from another folder. */
+function rebasedBase(model: Page, file: string): string | null {
+  const target = resolve(model.reading.base ?? '', file);
+  return target.in === 'site' ? target.path : null;
+}
+
+/** Title, description and their copies for other programs. */
+function wordEdits(outline: Outline, { title, description }: PageWords): PageEdit[] {
+  const { page } = outline;
+  const edits: PageEdit[] = [];
+  const manner = mannerOf(outline);
+  const head = outline.elements.filter(({ region }) => region === 'head');
+  const titled = head.find(({ name }) => name === 'title');
+  const metas = head.filter(({ name }) => name === 'meta');
+  const keyOf = (meta: Outlined) => (meta.attribute('name') ?? meta.attribute('property') ?? '').toLowerCase();
+  for (const meta of metas) {
+    const key = keyOf(meta);
+    const text = /^(?:description|og:description|twitter:description)$/.test(key)
+      ? description
+      : /^(?:og:title|twitter:title)$/.test(key)
+        ? title
+        : null;
+    if (text !== null) edits.push(...attributeEdit(page, meta, 'content', text));
+  }
+  const missing: string[] = [];
+  if (titled?.endTag) {
+    edits.push({ start: titled.startTag.end, end: titled.endTag.start, text: escapeMarkup(title) });
+  } else if (!titled) {
+    missing.push(`${manner.element('title', [], true).replace('><', `>${escapeMarkup(title)}<`)}`);
+  }
+  if (!metas.some((meta) => keyOf(meta) === 'description')) {
+    missing.push(manner.element('meta', [['name', 'description'], ['content', description]], false));
+  }
+  if (missing.length > 0) {
+    const neighbour = titled ?? metas.at(-1);
+    const at = neighbour?.end ?? outline.first('head')?.startTag.end ?? outline.first('html')?.startTag.end ?? outline.doctypeEnd;
+    const lead = neighbour ? leadOf(outline, neighbour) : page.newline;
+    edits.push({ start: at, end: at, text: missing.map((markup) => lead + markup).join('') });
+  }
+  return edits;
+}
+
+/** The edit that gives an attribute another value; the quotes stay as they are where there are some. */
+function attributeEdit(page: Page, element: Outlined, name: string, value: string): PageEdit[] {
+  const tag = page.text(element.startTag.start, element.startTag.end);
+  const found = new RegExp(`(\\s${name}\\s*=\\s*)("[^"]*"|'[^']*'|[^\\s>]+)`, 'i').exec(tag);
+  if (found === null) return [];
+  const [, lead = '', written = ''] = found;
+  const quote = written.startsWith("'") ? "'" : '"';
+  const offset = (units: number) => element.startTag.start + utf8Length(tag.slice(0, units));
+  const at = found.index + lead.length;
+  return [{ start: offset(at), end: offset(at + written.length), text: quote + escapeMarkup(value) + quote }];
+}
+
+function utf8Length(text: string): number {
+  return new TextEncoder().encode(text).length;
+}
+
+/** What says which address the page itself has leads to the new page. */
+function ownAddress(outline: Outline, file: string): PageEdit[] {
+  const { page } = outline;
+  return outline.elements.flatMap((element) => {
+    const isCanonical = element.name === 'link' && element.attribute('rel')?.toLowerCase() === 'canonical';
+    const isShared = element.name === 'meta' && element.attribute('property')?.toLowerCase() === 'og:url';
+    if (!isCanonical && !isShared) return [];
+    const name = isCanonical ? 'href' : 'content';
+    const written = element.attribute(name) ?? '';
+    const address = /^(https?:\/\/[^/?#]+)(\/[^?#]*)?/i.exec(written);
+    if (address === null) return attributeEdit(page, element, name, relativePath(folderOf(page.base ?? ''), file));
+    const path = (address[2] ?? '/').slice(1);
+    const own = [page.file, page.file.replace(/(?:^|(?<=\/))index\.html$/, '')].find(
+      (end) => path === end || path.endsWith(`/${end}`) || (end === '' && path.endsWith('/')),
+    );
+    const root = own === undefined ? null : path.slice(0, path.length - own.length);
+    const text = root === null ? written : `${address[1]}/${root}${relativePath('', file)}`;
+    return attributeEdit(page, element, name, text);
+  });
+}
+
+const KEPT = new Set(['header', 'nav', 'footer', 'script', 'style', 'link', 'template', 'noscript', 'dialog']);
+
+/** What makes up the page's own content: that of its main element, else what is not furniture of the body. */
+function contentOf(outline: Outline): Range[] {
+  const main =
+    outline.first('main') ?? outline.select('[role="main"], #main, #content, .main, .content')[0] ?? null;
+  if (main?.endTag) return [{ start: main.startTag.end, end: main.endTag.start }];
+  const marks = [...outline.page.source.plain.matchAll(/<!--\s*part:[^]*?<!--\s*end of part:[^]*?-->/gi)];
+  const inPart = ({ start }: Range) =>
+    marks.some(({ 0: text, index }) => start >= index && start < index + text.length);
+  return outline.elements.filter(
+    (element) =>
+      element.region === 'body' &&
+      element.name !== 'body' &&
+      !KEPT.has(element.name) &&
+      isTopOfBody(element) &&
+      !inPart(element) &&
+      !outline.within(element).some(({ name }) => KEPT.has(name) && name !== 'script' && name !== 'style'),
+  );
+}
+
+function isTopOfBody({ element }: Outlined): boolean {
+  const parent = element.parent as { readonly name?: string } | null;
+  return parent?.name === 'body';
+}
+
+/** Takes the content out and puts the new heading in its place. */
+function contentEdits(outline: Outline, gone: readonly Range[], { heading }: PageWords): PageEdit[] {
+  const { page } = outline;
+  const title = `<h1>${escapeMarkup(heading)}</h1>`;
+  const [first, ...others] = gone;
+  if (first === undefined) return [];
+  const owner = outline.elements.find(({ startTag }) => startTag.end === first.start);
+  if (owner === undefined) {
+    const rest = others.map((range) => ({ start: range.start - leadOf(outline, range).length, end: range.end, text: '' }));
+    return [{ ...first, text: title }, ...rest];
+  }
+  const lead = leadOf(outline, owner) || page.newline;
+  return [{ ...first, text: `${lead}${indentUnit(outline)}${title}${lead}` }];
+}
+
+/** Drops the mark of the current page from a link that leads to another one. */
+function withoutMark({ page }: Outline, link: Outlined, file: string): PageEdit[] {
+  const reference = page.reading.references.find(
+    ({ holder, offset }) => holder === 'a href' && offset > link.start && offset < link.startTag.end,
+  );
+  if (reference !== undefined && leadsTo(reference, page.base, file)) return [];
+  const tag = page.text(link.startTag.start, link.startTag.end);
+  const found = /\s+aria-current\s*=\s*(?:"page"|'page'|page(?=[\s/>]))/i.exec(tag);
+  if (found === null) return [];
+  const start = link.startTag.start + utf8Length(tag.slice(0, found.index));
+  return [{ start, end: start + utf8Length(found[0]), text: '' }];
+}

@@ -1,0 +1,123 @@
+/** The outline of a page: its elements with their places, as the HTML standard's parsing makes them. */
+import { selectAll } from 'css-select';
+import { type AnyNode, Element, isTag, isText, type ParentNode } from 'domhandler';
+import { parse } from 'parse5';
+import { adapter } from 'parse5-htmlparser2-tree-adapter';
+import { fail } from '../errors.ts';
+import { byteOffsets } from '../read/offsets.ts';
+import type { Source } from '../read/source.ts';
+import type { Page } from './page.ts';
+
+/** Offsets as in {@link Page}. */
+export interface Range {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** An element that is written in the page. */
+export interface Outlined extends Range {
+  readonly element: Element;
+  /** Lower-case name. */
+  readonly name: string;
+  readonly startTag: Range;
+  /** Null where the element has no end tag. */
+  readonly endTag: Range | null;
+  readonly region: 'head' | 'body' | 'none';
+  /** The value of an attribute; null where it is missing. */
+  attribute(name: string): string | null;
+  /** The element's text, where it holds nothing but text. */
+  text(): string;
+}
+
+export interface Outline {
+  readonly page: Page;
+  /** Elements in document order; those that the parser adds by itself are not among them. */
+  readonly elements: readonly Outlined[];
+  first(...names: readonly string[]): Outlined | null;
+  /** The elements that a selector (Selectors Level 4) matches. Throws a `CravelError` where it is no selector. */
+  select(selector: string): Outlined[];
+  /** The elements inside another one. */
+  within(outer: Outlined): Outlined[];
+  /** Where the doctype ends; 0 where there is none. */
+  readonly doctypeEnd: number;
+}
+
+const BOM = '\uFEFF';
+
+export function outlineOf(page: Page): Outline {
+  const { source } = page;
+  const whole = new TextDecoder('utf-8', { ignoreBOM: true }).decode(source.bytes);
+  const mark = whole.startsWith(BOM) ? 1 : 0;
+  const document = parse(whole.slice(mark), {
+    sourceCodeLocationInfo: true,
+    scriptingEnabled: false,
+    treeAdapter: adapter,
+  });
+  const offsetOf = offsetTable(source, whole, mark);
+  const elements: Outlined[] = [];
+  const byElement = new Map<Element, Outlined>();
+  let doctypeEnd = 0;
+  const visit = (parent: ParentNode, region: Outlined['region']) => {
+    for (const node of parent.children) {
+      if (node.type === 'directive') doctypeEnd = offsetOf(node.sourceCodeLocation?.endOffset ?? 0);
+      if (!isTag(node)) continue;
+      const here = node.name === 'head' || node.name === 'body' ? node.name : region;
+      const outlined = outlineElement(node, here, offsetOf);
+      if (outlined !== null) {
+        elements.push(outlined);
+        byElement.set(node, outlined);
+      }
+      // What a template holds is no part of the page (HTML 4.12.3).
+      if (node.name !== 'template') visit(node, here);
+    }
+  };
+  visit(document, 'none');
+  return {
+    page,
+    elements,
+    doctypeEnd,
+    first: (...names) => elements.find(({ name }) => names.includes(name)) ?? null,
+    select(selector) {
+      let found: Element[];
+      try {
+        found = selectAll<AnyNode, Element>(selector, document);
+      } catch (error) {
+        throw fail('bad-selector', selector, (error as Error).message);
+      }
+      return found.flatMap((element) => byElement.get(element) ?? []);
+    },
+    within: (outer) => elements.filter(({ start, end }) => start >= outer.startTag.end && end <= outer.end),
+  };
+}
+
+/** Byte offsets of positions in `whole` after its first `skipped` units; asked in any order. */
+function offsetTable(source: Source, whole: string, skipped: number): (position: number) => number {
+  if (whole.length === source.bytes.length) return (position) => position + skipped;
+  const rising = byteOffsets(source, whole);
+  const table = Uint32Array.from({ length: whole.length + 1 }, (_none, position) => rising(position));
+  return (position) => table[position + skipped] as number;
+}
+
+function outlineElement(
+  element: Element,
+  region: Outlined['region'],
+  offsetOf: (position: number) => number,
+): Outlined | null {
+  const location = element.sourceCodeLocation;
+  const { startTag, endTag } = location ?? {};
+  if (!location || !startTag) return null;
+  const range = ({ startOffset, endOffset }: { startOffset: number; endOffset: number }): Range => ({
+    start: offsetOf(startOffset),
+    end: offsetOf(endOffset),
+  });
+  return {
+    element,
+    name: element.name,
+    ...range(location),
+    startTag: range(startTag),
+    endTag: endTag ? range(endTag) : null,
+    region,
+    attribute: (name) => (Object.hasOwn(element.attribs, name) ? (element.attribs[name] as string) : null),
+    text: () => element.children.map((child) => (isText(child) ? child.data : '')).join(''),
+  };
+}

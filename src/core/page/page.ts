@@ -1,0 +1,106 @@
+/** A page as text whose every place is known in the file, and exact edits to it. */
+import { readHtmlSource } from '../read/html.ts';
+import { sniffEncoding, transcode } from '../read/encoding.ts';
+import type { Reading } from '../read/reading.ts';
+import { makeSource, type Source } from '../read/source.ts';
+import { baseAddress } from '../resolve/resolve.ts';
+
+/** A page's file. Offsets are those of its text as UTF-8, which for most pages is the file itself. */
+export interface Page {
+  /** Site path. */
+  readonly file: string;
+  readonly source: Source;
+  readonly reading: Reading;
+  /** What its references resolve against; null where that lies outside of the site. */
+  readonly base: string | null;
+  /** How its lines end. */
+  readonly newline: '\n' | '\r\n';
+  text(start: number, end: number): string;
+  /** The byte of the file that an offset stands for. */
+  offsetInFile(offset: number): number;
+  /** The file with `edits` made; every other byte stays as it is. */
+  edited(edits: readonly PageEdit[]): Uint8Array;
+}
+
+/** The text between two offsets is replaced. Edits must not overlap; insertions at one place keep their order. */
+export interface PageEdit {
+  readonly start: number;
+  readonly end: number;
+  readonly text: string;
+}
+
+export function openPage(file: string, bytes: Uint8Array): Page {
+  const encoding = sniffEncoding(bytes, 'html');
+  const { utf8, offsetOf } =
+    encoding === 'utf-8'
+      ? { utf8: bytes, offsetOf: (offset: number) => offset }
+      : toUtf8(transcode(bytes, encoding));
+  const source = makeSource(utf8);
+  const reading = readHtmlSource(source, 'utf-8');
+  const firstBreak = utf8.indexOf(0x0a);
+  return {
+    file,
+    source,
+    reading,
+    base: baseAddress(file, reading.base),
+    newline: firstBreak > 0 && utf8[firstBreak - 1] === 0x0d ? '\r\n' : '\n',
+    text: source.text,
+    offsetInFile: offsetOf,
+    edited: (edits) => applyEdits(bytes, edits, offsetOf, (text) => encodeMarkup(text, encoding)),
+  };
+}
+
+function toUtf8({ bytes, offsetOf }: ReturnType<typeof transcode>) {
+  return { utf8: bytes, offsetOf };
+}
+
+function applyEdits(
+  bytes: Uint8Array,
+  edits: readonly PageEdit[],
+  offsetOf: (offset: number) => number,
+  encode: (text: string) => Uint8Array,
+): Uint8Array {
+  const pieces: Uint8Array[] = [];
+  let from = 0;
+  // Sorting is stable: insertions at one place stay in order.
+  for (const { start, end, text } of edits.toSorted((a, b) => a.start - b.start)) {
+    const [at, after] = [offsetOf(start), offsetOf(end)];
+    if (at < from) throw new RangeError('edits overlap');
+    pieces.push(bytes.subarray(from, at), encode(text));
+    from = after;
+  }
+  pieces.push(bytes.subarray(from));
+  return concat(pieces);
+}
+
+/**
+ * Markup in a page's own encoding. Of the older ones only ASCII is sure to be the same everywhere: what lies
+ * beyond is written as character references (HTML 13.1.4).
+ */
+function encodeMarkup(text: string, encoding: string): Uint8Array {
+  if (encoding === 'utf-8') return new TextEncoder().encode(text);
+  if (encoding.startsWith('utf-16')) {
+    const view = new DataView(new ArrayBuffer(text.length * 2));
+    for (let at = 0; at < text.length; at++)
+      view.setUint16(at * 2, text.charCodeAt(at), encoding === 'utf-16le');
+    return new Uint8Array(view.buffer);
+  }
+  return new TextEncoder().encode(text.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`));
+}
+
+export function concat(pieces: readonly Uint8Array[]): Uint8Array {
+  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const piece of pieces) {
+    whole.set(piece, at);
+    at += piece.length;
+  }
+  return whole;
+}
+
+/** A text as it can stand in an element or in a quoted attribute. */
+export function escapeMarkup(text: string): string {
+  return text.replace(/[&<>"']/g, (character) => `&${escapes[character] ?? ''};`);
+}
+
+const escapes: Readonly<Record<string, string>> = { '&': 'amp', '<': 'lt', '>': 'gt', '"': 'quot', "'": '#39' };

@@ -1,0 +1,52 @@
+/** Adds a page to a site, from a starter's pattern or like a page that is there. */
+import type { Files } from '../change/files.ts';
+import { fail } from '../errors.ts';
+import { nearestNames } from '../mend/near-names.ts';
+import { makeLike } from '../page/make.ts';
+import type { PageWords } from '../page/naming.ts';
+import { openPage } from '../page/page.ts';
+import { outlineOf } from '../page/outline.ts';
+import { isPage } from '../read/read.ts';
+import { fillTemplate } from './template.ts';
+
+/** What further pages are made from. */
+export type Pattern =
+  | { readonly from: 'template'; readonly shown: string; readonly bytes: Uint8Array; readonly values: Readonly<Record<string, string>> }
+  | { readonly from: 'page'; readonly path: string };
+
+/** Writes the page at site path `file`. `prefix` is the site's folder in the project. Throws a `CravelError`. */
+export function addPage(site: Files, prefix: string, pattern: Pattern, file: string, words: PageWords): void {
+  if (site.has(file)) throw fail('page-there', file);
+  if (pattern.from === 'page') {
+    const { path } = pattern;
+    if (!site.has(path) || !isPage(path)) throw fail('no-page', path, nearestNames(path, site.paths().filter(isPage)));
+    const bytes = makeLike(openPage(path, site.read(path)), file, words);
+    if (bytes === null) throw fail('far-base', path);
+    site.write(file, bytes);
+    return;
+  }
+  const { values, shown, bytes } = pattern;
+  const context = {
+    shown,
+    target: prefix + file,
+    values: { ...values, site: values.title ?? '', ...words },
+    has: (path: string) => path.startsWith(prefix) && site.has(path.slice(prefix.length)),
+  };
+  site.write(file, fillTemplate(bytes, context));
+}
+
+/** What the site says of itself on its entry page. */
+export function siteWords(site: Files, entry: string): { title: string; description: string } {
+  if (!site.has(entry)) return { title: '', description: '' };
+  const { page } = openPage(entry, site.read(entry)).reading;
+  return {
+    title: page?.title?.text.replace(/\s+/g, ' ').trim() ?? '',
+    description: page?.description?.replace(/\s+/g, ' ').trim() ?? '',
+  };
+}
+
+/** The first heading of a page: what its link in a navigation says. */
+export function headingOf(site: Files, file: string, otherwise: string): string {
+  const heading = outlineOf(openPage(file, site.read(file))).first('h1')?.text().replace(/\s+/g, ' ').trim();
+  return heading === undefined || heading === '' ? otherwise : heading;
+}

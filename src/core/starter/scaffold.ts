@@ -1,0 +1,61 @@
+/** Lays out a new project: a starter's files, its settings, and the pages that were asked for. */
+import { FilesInProgress, filesWithin } from '../change/files.ts';
+import { pageFile, wordsFor } from '../page/naming.ts';
+import { fillParts, pagesOf } from '../page/sync.ts';
+import { navigationPart, withLink } from '../page/navigation.ts';
+import { openPage } from '../page/page.ts';
+import { partsOf } from '../page/parts.ts';
+import { SETTINGS_FILE } from '../settings/settings.ts';
+import { newSettings } from '../settings/write.ts';
+import type { Files } from '../change/files.ts';
+import { addPage, type Pattern, siteWords } from './add-page.ts';
+import { type Layout, renderStarter, sitePrefix, type Starter } from './render.ts';
+
+const ENTRY = 'index.html';
+
+/** The whole project. `pages`: paths as people give them. Throws a `CravelError`. */
+export function scaffoldLayout(
+  starter: Starter,
+  values: Readonly<Record<string, string>>,
+  pages: readonly string[],
+): Layout {
+  const { manifest, name } = starter;
+  const { files, folders } = renderStarter(starter, values);
+  const project = new FilesInProgress(files.keys(), (path) => files.get(path) as Uint8Array);
+  const prefix = sitePrefix(manifest.site);
+  const site = filesWithin(project, prefix);
+  const pagesFolder = manifest.places.pages;
+  const pattern = patternOf(starter, values);
+  const words = siteWords(site, ENTRY);
+  for (const wanted of pages) {
+    const file = pageFile(wanted, pagesFolder);
+    const own = wordsFor(file, pagesFolder, words);
+    addPage(site, prefix, pattern, file, own);
+    linkFromNavigation(site, ENTRY, file, own.heading);
+  }
+  fillParts(site, ENTRY, pagesOf(site));
+  const old = project.has(SETTINGS_FILE) ? new TextDecoder().decode(project.read(SETTINGS_FILE)) : undefined;
+  const settings = { site: manifest.site, places: manifest.places, scriptsGo: manifest['scripts-go'] };
+  const text = newSettings({ ...settings, starter: name, blanks: values }, old);
+  project.write(SETTINGS_FILE, new TextEncoder().encode(text));
+  return { files: new Map(project.paths().map((path) => [path, project.read(path)])), folders };
+}
+
+/** What further pages of a project are made from: its starter's pattern, else its entry page. */
+export function patternOf(starter: Starter | null, values: Readonly<Record<string, string>>, entry = ENTRY): Pattern {
+  const page = starter?.manifest.page;
+  const bytes = page === undefined ? undefined : starter?.files.get(page);
+  if (starter === null || bytes === undefined) return { from: 'page', path: entry };
+  return { from: 'template', shown: `${starter.shown}/${page}`, bytes, values };
+}
+
+/** Adds a link to the entry page's navigation part. False where there is no such part. */
+export function linkFromNavigation(site: Files, entry: string, file: string, label: string): boolean {
+  if (!site.has(entry)) return false;
+  const page = openPage(entry, site.read(entry));
+  const part = navigationPart(page, partsOf(page));
+  if (part === null) return false;
+  const bytes = withLink(page, part, file, label);
+  if (bytes !== null) site.write(entry, bytes);
+  return true;
+}

@@ -1,0 +1,75 @@
+/** Fills templates: blanks as each format can hold them, and relative paths from where the file will stand. */
+import Handlebars from 'handlebars';
+import { CravelError, fail } from '../errors.ts';
+import { relativePath } from '../mend/address.ts';
+import { extensionOf, folderOf } from '../site/inventory.ts';
+import { staysInside } from '../site/places.ts';
+
+const TEMPLATE = '.hbs';
+const MARKUP = /^(?:x?html?|svg|xml|rss|atom)$/;
+const SCRIPT = /^(?:m?js|json|webmanifest)$/;
+
+/** The name that a starter's file gets in the project. */
+export function targetName(path: string): string {
+  return path.endsWith(TEMPLATE) ? path.slice(0, -TEMPLATE.length) : path;
+}
+
+export interface TemplateContext {
+  /** The template, as it is named in messages. */
+  readonly shown: string;
+  /** The path of the file to be. */
+  readonly target: string;
+  readonly values: Readonly<Record<string, string>>;
+  /** True for files that `{{to}}` may lead to. */
+  has(path: string): boolean;
+}
+
+/** The bytes of a template filled in. Throws a `CravelError` that names the template. */
+export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: TemplateContext): Uint8Array {
+  const to = (wanted: unknown) => {
+    if (typeof wanted !== 'string' || !staysInside(wanted) || !has(wanted)) {
+      throw fail('manifest', shown, `it names ${wanted}, which is not there`, 'Add the file, or correct the name.');
+    }
+    return relativePath(folderOf(target), wanted);
+  };
+  const extension = extensionOf(target);
+  const isMarkup = MARKUP.test(extension);
+  const escape = SCRIPT.test(extension) ? escapeScript : extension === 'css' ? escapeCss : (text: string) => text;
+  const escaped = isMarkup ? values : Object.fromEntries(Object.entries(values).map(([name, text]) => [name, escape(text)]));
+  return new TextEncoder().encode(
+    evaluate(new TextDecoder().decode(bytes), escaped, shown, { strict: true, noEscape: !isMarkup }, { to }),
+  );
+}
+
+/** A short template without paths: the default of a blank. */
+export function fillText(text: string, values: Readonly<Record<string, string>>, shown: string): string {
+  return evaluate(text, values, shown, { noEscape: true });
+}
+
+function evaluate(
+  text: string,
+  values: object,
+  shown: string,
+  options: CompileOptions,
+  helpers: Record<string, Handlebars.HelperDelegate> = {},
+): string {
+  try {
+    return Handlebars.compile(text, options)(values, { helpers });
+  } catch (error) {
+    if (error instanceof CravelError) throw error;
+    const [first = ''] = (error as Error).message.split('\n');
+    throw fail('manifest', shown, first.replace(/:$/, ''), 'Correct the template.');
+  }
+}
+
+/** Inside a string of any quotes (ECMA-262 12.9.4, JSON). */
+function escapeScript(text: string): string {
+  return text.replace(/[\0-\x1f"'`\\$<>\u2028\u2029]/g, (character) => {
+    return `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`;
+  });
+}
+
+/** Inside a string or a comment (CSS Syntax 4.3.7). */
+function escapeCss(text: string): string {
+  return text.replace(/[\0-\x1f"'\\*<]/g, (character) => `\\${character.charCodeAt(0).toString(16)} `);
+}

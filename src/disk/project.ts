@@ -1,0 +1,105 @@
+/** Opens a real project: its settings, its files, and the site that it publishes. */
+import { existsSync, readFileSync } from 'node:fs';
+import { join, relative, resolve as resolvePath, sep } from 'node:path';
+import picomatch from 'picomatch';
+import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
+import { fail } from '../core/errors.ts';
+import { pagesOf } from '../core/page/sync.ts';
+import type { Unread } from '../core/report.ts';
+import { readSettings, SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
+import type { Inventory } from '../core/site/inventory.ts';
+import { inferPlaces, type Places } from '../core/site/places.ts';
+import { sitePrefix } from '../core/starter/render.ts';
+import { listSite } from './inventory.ts';
+import { reasonOf } from './reason.ts';
+import { statOrNull } from './stat.ts';
+
+export interface Project {
+  /** The project's folder. */
+  readonly root: string;
+  readonly settings: Settings;
+  readonly places: Places;
+  /** The site's folder in the project: empty, or ending in `/`. */
+  readonly prefix: string;
+  readonly inventory: Inventory;
+  readonly unread: readonly Unread[];
+  /** Every file of the site and `cravel.yaml`, by paths from the project's folder. */
+  readonly files: FilesInProgress;
+  /** The files of the site by site path. */
+  readonly site: Files;
+  /** The pages of the site but for those that are left out. */
+  pages(): string[];
+  /** The site path of what somebody names from the project's folder, or from the site's. */
+  sitePath(named: string): string;
+}
+
+/** Throws a `CravelError` where `root` is no folder, or its settings are wrong. */
+export function openProject(root: string): Project {
+  const stats = statOrNull(root);
+  if (!stats) throw fail('no-folder', root);
+  if (!stats.isDirectory()) throw fail('not-a-folder', root);
+  const settings = loadSettings(root);
+  const prefix = sitePrefix(settings.site);
+  const siteFolder = join(root, prefix);
+  if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
+  const { inventory, unread } = listing(siteFolder);
+  const paths = [...inventory.files.keys()].map((path) => prefix + path);
+  if (existsSync(join(root, SETTINGS_FILE))) paths.push(SETTINGS_FILE);
+  const files = new FilesInProgress(paths, (path) => load(root, path));
+  const site = siteOf(files, prefix);
+  const isLeftOut = picomatch(settings['leave-out'], { dot: true });
+  return {
+    root,
+    settings,
+    places: settings.places ?? inferPlaces(inventory.folders),
+    prefix,
+    inventory,
+    unread,
+    files,
+    site,
+    pages: () => pagesOf(site, isLeftOut),
+    sitePath(named) {
+      const inProject = relative(resolvePath(root), resolvePath(root, named)).split(sep).join('/');
+      return prefix !== '' && inProject.startsWith(prefix) ? inProject.slice(prefix.length) : inProject;
+    },
+  };
+}
+
+/** The settings of the project at `root`; the defaults where it has none. */
+export function loadSettings(root: string): Settings {
+  const file = join(root, SETTINGS_FILE);
+  if (!existsSync(file)) return new Settings();
+  return readSettings(new TextDecoder().decode(load(root, SETTINGS_FILE)), file);
+}
+
+/** The site is all of the project but for its settings. */
+function siteOf(files: FilesInProgress, prefix: string): Files {
+  const site = filesWithin(files, prefix);
+  return { ...bound(site), paths: () => site.paths().filter((path) => path !== SETTINGS_FILE) };
+}
+
+function bound(files: Files): Files {
+  return {
+    paths: () => files.paths(),
+    has: (path) => files.has(path),
+    read: (path) => files.read(path),
+    write: (path, bytes) => files.write(path, bytes),
+    remove: (path) => files.remove(path),
+  };
+}
+
+function load(root: string, path: string): Uint8Array {
+  try {
+    return readFileSync(join(root, path));
+  } catch (error) {
+    throw fail('refused', path, reasonOf(error));
+  }
+}
+
+function listing(folder: string) {
+  try {
+    return listSite(folder);
+  } catch (error) {
+    throw fail('unlisted', folder, reasonOf(error));
+  }
+}

@@ -16,7 +16,8 @@ try {
   const program = makeProgram(CRAVEL_VERSION, output, (exitCode) => {
     process.exitCode = exitCode;
   });
-  for (const command of [program, ...program.commands]) command.exitOverride();
+  const all = [program, ...program.commands, ...program.commands.flatMap(({ commands }) => commands)];
+  for (const command of all) command.exitOverride();
   await program.parseAsync(process.argv);
 } catch (error) {
   process.exitCode = explain(error);

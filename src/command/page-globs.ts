@@ -9,7 +9,10 @@ export function pickPages(project: Project, globs: readonly string[]): string[] 
   const pages = project.pages();
   const wanted = globs.flatMap((list) => splitList(list));
   if (wanted.length === 0) return pages;
-  const matches = picomatch(wanted.map((glob) => glob.replace(/^\.?\//, '')), { dot: true });
+  const matches = picomatch(
+    wanted.map((glob) => glob.replace(/^\.?\//, '')),
+    { dot: true },
+  );
   const { prefix } = project;
   const picked = pages.filter((path) => matches(path) || (prefix !== '' && matches(prefix + path)));
   if (picked.length === 0) throw fail('no-pages-match', visible(wanted.join(', ')));

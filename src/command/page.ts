@@ -1,7 +1,7 @@
 /** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
-import { pageFile, type PageWords, wordsFor } from '../core/page/naming.ts';
+import { type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
 import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
 import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
@@ -45,7 +45,10 @@ export async function page(paths: readonly string[], raw: object, output: Output
     const { site, settings, prefix, places } = project;
     const { pattern, note } = patternFor(project, options.like, output.env);
     const own = siteWords(site, settings.entry);
-    const said = { title: settings.blanks.title ?? own.title, description: settings.blanks.description ?? own.description };
+    const said = {
+      title: settings.blanks.title ?? own.title,
+      description: settings.blanks.description ?? own.description,
+    };
     const made: string[] = [];
     for (const [index, wanted] of paths.entries()) {
       const file = pageFile(wanted, places.pages);
@@ -93,10 +96,13 @@ async function wordsOf(
 ): Promise<PageWords> {
   const ask = yes === true ? null : await asker(output);
   const given = title[index] ?? (await ask?.text(`Title of ${visible(file)}?`, derived.title));
-  const about = description[index] ?? (await ask?.text(`What is ${visible(file)} about, in one sentence?`, derived.description));
+  const about =
+    description[index] ??
+    (await ask?.text(`What is ${visible(file)} about, in one sentence?`, derived.description));
   const clean = (text: string, name: string) => {
     const plain = text.replace(/\s+/g, ' ').trim();
-    if (plain === '' || /\p{Cc}/u.test(plain)) throw fail('bad-blank', name, visible(text), 'Give it a value, or leave the option out.');
+    if (plain === '' || /\p{Cc}/u.test(plain))
+      throw fail('bad-blank', name, visible(text), 'Give it a value, or leave the option out.');
     return plain;
   };
   return {

@@ -3,7 +3,7 @@ import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { openPage } from '../core/page/page.ts';
 import { isPartName, mastersOf, partsOf } from '../core/page/parts.ts';
-import { fillParts, markPart, takePart, type Taken } from '../core/page/sync.ts';
+import { fillParts, markPart, type Taken, takePart } from '../core/page/sync.ts';
 import type { Project } from '../disk/project.ts';
 import { count, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
@@ -35,7 +35,11 @@ class PartsOptions extends ChangeOptions {
 export async function parts(raw: object, output: Output): Promise<number> {
   const options = checkOptions(PartsOptions, raw);
   if ((options.add === undefined) !== (options.from === undefined)) {
-    throw fail('bad-option', options.add === undefined ? '--from' : '--add', 'needs the other: --add <name> --from <selector>');
+    throw fail(
+      'bad-option',
+      options.add === undefined ? '--from' : '--add',
+      'needs the other: --add <name> --from <selector>',
+    );
   }
   return changeProject(options, 'parts', output, (project) => {
     const { site, settings } = project;
@@ -51,7 +55,14 @@ export async function parts(raw: object, output: Output): Promise<number> {
       for (const [index, one] of mastersOf(master).entries()) {
         for (const path of pages) {
           if (path === entry) continue;
-          const taken = takePart(site, master, all[index] as (typeof all)[number], one, path, options.replace === true);
+          const taken = takePart(
+            site,
+            master,
+            all[index] as (typeof all)[number],
+            one,
+            path,
+            options.replace === true,
+          );
           if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${one.name})`]);
         }
       }
@@ -62,7 +73,9 @@ export async function parts(raw: object, output: Output): Promise<number> {
     return {
       notes: [
         ...notesOn(outcomes),
-        ...(changed > 0 ? [`In step with ${visible(entry)}: ${names}, on ${count(pages.length, 'page')}.`] : []),
+        ...(changed > 0
+          ? [`In step with ${visible(entry)}: ${names}, on ${count(pages.length, 'page')}.`]
+          : []),
       ],
       idle: `Nothing to do: ${names} ${all.length === 1 ? 'is' : 'are'} in step on ${count(pages.length, 'page')}.`,
     };
@@ -88,7 +101,8 @@ function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
     marked: 'Marked where it stood already:',
     added: 'Added where it was missing:',
     replaced: 'Put in place of one that differed:',
-    differs: 'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
+    differs:
+      'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
   };
   return [...outcomes].map(([taken, paths]) => `${words[taken]} ${list(paths)}.`);
 }

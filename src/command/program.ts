@@ -42,7 +42,37 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(await scaffold(folder, options, output));
     });
 
-  command('page <path...>', 'add pages made from the starter\'s pattern, or like another page', [
+  const starters = command('starters', 'list the starters, built in and your own, each with its tree', [
+    'cravel starters',
+    'cravel starters show pages',
+  ]).action(async () => {
+    const { listStarters } = await import('./starters.ts');
+    done(listStarters(output));
+  });
+  starters
+    .command('show <name>')
+    .description('show one starter: its tree, blanks and places')
+    .helpOption('--help', 'show this help')
+    .action(async (name: string) => {
+      const { showStarter } = await import('./starters.ts');
+      done(showStarter(name, output));
+    });
+
+  command('keep <folder> <name>', 'keep a project as a starter of your own', [
+    'cravel keep gullhaven-ferry small-line',
+    'cravel keep gullhaven-ferry small-line --blank "Gullhaven Ferry=title"',
+    'cravel keep gullhaven-ferry small-line --replace --dry-run',
+  ])
+    .option('--blank <text=blank>', 'turn a text into a blank; may be repeated', collect, [])
+    .option('--summary <text>', 'what the starter is, in a sentence')
+    .option('--replace', 'put it in place of a starter of that name')
+    .option('--dry-run', 'show the tree, write nothing')
+    .action(async (folder: string, name: string, options: object) => {
+      const { keep } = await import('./keep.ts');
+      done(await keep(folder, name, options, output));
+    });
+
+  command('page <path...>', "add pages made from the starter's pattern, or like another page", [
     'cravel page timetable',
     'cravel page timetable --title "Timetable of the ferry" --description "Every crossing." --in-nav',
     'cravel page piers/north piers/south --like fares.html',
@@ -80,12 +110,45 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel wire --remove css/old.css',
   ])
     .option('--into <globs>', 'only pages that match; parted by commas, may be repeated', collect, [])
-    .option('--kind <kind>', 'stylesheet, script, module, icon, manifest or font, where the name does not tell')
+    .option(
+      '--kind <kind>',
+      'stylesheet, script, module, icon, manifest or font, where the name does not tell',
+    )
     .option('--remove', 'take the references out again')
     .option('--dry-run', 'show what would change as a diff, write nothing')
     .action(async (files: string[], options: object) => {
       const { wire } = await import('./wire.ts');
       done(await wire(files, options, output));
+    });
+
+  command('adopt <source>', 'take in a library from a folder, .zip, .tgz, file or http(s) address', [
+    'cravel adopt ~/downloads/tideclock-2.3.1.zip --wire',
+    'cravel adopt ../shared/buoys --as buoys --needs tideclock',
+    'cravel adopt tideclock.min.js --instead-of https://cdn.gullhaven.example/tideclock.min.js',
+  ])
+    .option('--as <name>', 'the short name of its folder (default: its own name without the version)')
+    .option('--wire', 'reference it from pages, in order')
+    .option('--into <globs>', 'with --wire: only pages that match; parted by commas', collect, [])
+    .option(
+      '--instead-of <address>',
+      'put it in place of what this address holds; may be repeated',
+      collect,
+      [],
+    )
+    .option(
+      '--take <globs>',
+      'which of its stylesheets and scripts to take, where it takes others',
+      collect,
+      [],
+    )
+    .option('--needs <names>', 'libraries that must be loaded before it, parted by commas', collect, [])
+    .option('--replace', 'put it in place of the one that is there')
+    .option('--most-files <number>', 'refuse sources with more files', '5000')
+    .option('--most-megabytes <number>', 'refuse sources that hold more, unpacked', '200')
+    .option('--dry-run', 'show what would change as a diff, write nothing')
+    .action(async (source: string, options: object) => {
+      const { adopt } = await import('./adopt.ts');
+      done(await adopt(source, options, output));
     });
 
   command('check [folder]', 'read every file of a site and report the references that do not hold', [

@@ -4,7 +4,11 @@ import type { Output } from './output.ts';
 
 export interface Asker {
   text(question: string, suggestion: string, check?: (answer: string) => string | true): Promise<string>;
-  choice(question: string, choices: readonly { readonly name: string; readonly about: string }[], first: string): Promise<string>;
+  choice(
+    question: string,
+    choices: readonly { readonly name: string; readonly about: string }[],
+    first: string,
+  ): Promise<string>;
   confirm(question: string): Promise<boolean>;
 }
 
@@ -23,7 +27,11 @@ export async function asker({ stderr }: Output): Promise<Asker | null> {
     choice: (message, choices, first) =>
       answered(
         select(
-          { message, default: first, choices: choices.map(({ name, about }) => ({ value: name, name, description: about })) },
+          {
+            message,
+            default: first,
+            choices: choices.map(({ name, about }) => ({ value: name, name, description: about })),
+          },
           context,
         ),
       ),

@@ -2,8 +2,8 @@
 import { basename, resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
-import { isSafeName, safeName } from '../core/site/names.ts';
 import { pageFile } from '../core/page/naming.ts';
+import { isSafeName, safeName } from '../core/site/names.ts';
 import { checkBlank, defaultOf, fillBlanks, type Starter } from '../core/starter/render.ts';
 import { scaffoldLayout } from '../core/starter/scaffold.ts';
 import { whileLocked } from '../disk/journal.ts';
@@ -78,7 +78,11 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   return 0;
 }
 
-async function chooseStarter({ starter }: ScaffoldOptions, ask: Asker | null, env: NodeJS.ProcessEnv): Promise<Starter> {
+async function chooseStarter(
+  { starter }: ScaffoldOptions,
+  ask: Asker | null,
+  env: NodeJS.ProcessEnv,
+): Promise<Starter> {
   if (starter !== undefined || ask === null) return loadStarter(starter ?? DEFAULT_STARTER, env);
   const choices = starterNames(env).map((name) => ({ name, about: loadStarter(name, env).manifest.summary }));
   return loadStarter(await ask.choice('Which starter?', choices, DEFAULT_STARTER), env);
@@ -102,7 +106,11 @@ async function chooseBlanks(
   return fillBlanks(starter, folder, answers);
 }
 
-async function choosePages({ manifest }: Starter, options: ScaffoldOptions, ask: Asker | null): Promise<string[]> {
+async function choosePages(
+  { manifest }: Starter,
+  options: ScaffoldOptions,
+  ask: Asker | null,
+): Promise<string[]> {
   const given = options.pages.flatMap(splitList);
   if (given.length > 0 || ask === null) return given;
   const check = (answer: string) =>

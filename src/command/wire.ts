@@ -1,10 +1,17 @@
 /** `cravel wire`: references files from pages, at the right spot and in the right order. */
 import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { nearestNames } from '../core/mend/near-names.ts';
 import { loadOrder } from '../core/library/order.ts';
+import { nearestNames } from '../core/mend/near-names.ts';
+import {
+  kindOfFile,
+  type WireKind,
+  type WireSettings,
+  type Wiring,
+  wireKinds,
+} from '../core/page/loaders.ts';
 import { openPage } from '../core/page/page.ts';
-import { kindOfFile, NotWired, unwire, type WireKind, wire as wireInto, wireKinds, type WireSettings, type Wiring } from '../core/page/wire.ts';
+import { NotWired, unwire, wire as wireInto } from '../core/page/wire.ts';
 import type { Library } from '../core/settings/settings.ts';
 import type { Places } from '../core/site/places.ts';
 import type { Project } from '../disk/project.ts';

@@ -5,8 +5,8 @@ import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-
 import { addressFor } from './mend/address.ts';
 import type { Master } from './page/parts.ts';
 import { positionsIn } from './read/lines.ts';
-import type { Reference } from './read/reading.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
+import type { Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Mend, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
 import { locate } from './resolve/locate.ts';
@@ -67,8 +67,23 @@ export function startCheck(inventory: Inventory, entry = 'index.html'): Check {
       if (isPage(file) && maybeMarked(bytes)) {
         if (file === entry) masters = mastersIn(entry, bytes);
         for (const { part, message, offset, length } of driftsOf(file, bytes, entry, masters)) {
-          const about = { holder: `part ${part}`, written: part, kind: null, target: null, walk: [], mends: [] };
-          drifts.push({ rule: partDrift.name, grade: partDrift.grade, file, offset, length, message, ...about });
+          const about = {
+            holder: `part ${part}`,
+            written: part,
+            kind: null,
+            target: null,
+            walk: [],
+            mends: [],
+          };
+          drifts.push({
+            rule: partDrift.name,
+            grade: partDrift.grade,
+            file,
+            offset,
+            length,
+            message,
+            ...about,
+          });
         }
       }
       const base = baseAddress(file, reading.base);

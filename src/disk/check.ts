@@ -26,7 +26,9 @@ export async function checkFolder(folder: string, progress: Progress = () => {})
     }
     await progress(++done, check.wanted.length);
   }
-  const report = check.report(prefix === '' ? folder : root.replace(/\/$/, ''), (path) => readFileSync(join(root, path)));
+  const report = check.report(prefix === '' ? folder : root.replace(/\/$/, ''), (path) =>
+    readFileSync(join(root, path)),
+  );
   if (report.site.pages === 0 && unread.length === 0) {
     const files = inventory.files.size;
     throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);

@@ -2,8 +2,8 @@
 import { readdirSync, realpathSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Unread } from '../core/report.ts';
-import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
+import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { reasonOf } from './reason.ts';
 
 /** Folders and files that belong to other programs and are never published. */
@@ -62,4 +62,27 @@ function linkReason(error: unknown): string {
   if (code === 'ELOOP') return 'this link leads round in a circle: remove it';
   if (code === 'ENOENT') return 'this link leads to a file that does not exist: mend or remove it';
   return reasonOf(error);
+}
+
+/**
+ * Every file below `root` that is `wanted` (folders are asked for too), hidden ones included, in order. Links
+ * are not followed.
+ */
+export function walkFolder(
+  root: string,
+  wanted: (path: string) => boolean,
+): { readonly files: string[]; readonly links: string[] } {
+  const files: string[] = [];
+  const links: string[] = [];
+  const visit = (folder: string) => {
+    for (const entry of readdirSync(join(root, folder), { withFileTypes: true })) {
+      const path = folder + entry.name;
+      if (entry.isSymbolicLink()) links.push(path);
+      else if (entry.isDirectory()) {
+        if (wanted(`${path}/`)) visit(`${path}/`);
+      } else if (entry.isFile() && wanted(path)) files.push(path);
+    }
+  };
+  visit('');
+  return { files: files.sort(), links };
 }

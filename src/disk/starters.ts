@@ -5,7 +5,6 @@ import { isAbsolute, join } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
-import { targetName } from '../core/starter/template.ts';
 import { listSite } from './inventory.ts';
 import { packageFolder } from './package.ts';
 import { statOrNull } from './stat.ts';
@@ -52,12 +51,8 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
   // The settings that a kept project brings along.
   const settings = join(root, 'cravel.yaml');
   if (existsSync(settings)) files.set('cravel.yaml', readFileSync(settings));
-  const { page, site } = manifest;
+  const { page } = manifest;
   if (page !== undefined && !files.has(page)) throw yaml.problem(['page'], `there is no file ${page}`);
-  const entry = `${site === '.' ? '' : `${site.replace(/\/$/, '')}/`}index.html`;
-  if (![...files.keys()].some((path) => targetName(path) === entry)) {
-    throw yaml.problem(['site'], `the starter has no entry page ${entry}`);
-  }
   return { name, shown, own, manifest, files };
 }
 

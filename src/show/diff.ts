@@ -7,6 +7,7 @@ import { count, type Paint, visible } from './paint.ts';
 
 /** New files longer than this, such as libraries, are named and not shown. */
 const LONGEST_SHOWN = 400;
+const NO_TEXT = /^(?:woff2?|ttf|otf|eot|png|jpe?g|gif|webp|avif|ico|mp[34]|wav|og[gv]|webm|pdf|zip|gz)$/;
 const NOWHERE = '/dev/null';
 
 export function changeAsDiff({ files, folders }: Change, paint: Paint): string {
@@ -58,6 +59,7 @@ function isLong(text: string): boolean {
 function textOf(path: string, bytes: Uint8Array | null): string | null {
   if (bytes === null) return '';
   const extension = extensionOf(path);
+  if (NO_TEXT.test(extension)) return null;
   const format: Format = /^x?html?$/.test(extension)
     ? 'html'
     : extension === 'css'

@@ -1,6 +1,7 @@
 /** A layout as a tree, folders first marked by their closing slash, with the size of each file. */
-import type { Layout } from '../core/starter/render.ts';
+
 import { folderOf, nameOf } from '../core/site/inventory.ts';
+import type { Layout } from '../core/starter/render.ts';
 import { type Paint, visible } from './paint.ts';
 
 /** One line for each folder and file below `root`; `present` files are marked as kept. */

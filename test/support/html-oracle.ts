@@ -4,7 +4,7 @@ import { decodeAttribute } from '../../src/core/read/decode.ts';
 import type { Construction } from '../../src/core/read/html/construction.ts';
 import { elements } from '../../src/core/read/html/names.ts';
 import { Placing } from '../../src/core/read/html/place.ts';
-import { Content, scanHtml, Slot, type Tag } from '../../src/core/read/html/scan.ts';
+import { Content, Slot, scanHtml, type Tag } from '../../src/core/read/html/scan.ts';
 import { FullRules } from '../../src/core/read/html/tree.ts';
 import { makeSource, type Source } from '../../src/core/read/source.ts';
 import { bytesOf } from './site.ts';

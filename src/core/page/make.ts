@@ -1,9 +1,11 @@
 /** Makes a page like another one: words of its own, its main content emptied, every reference re-based. */
+
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { folderOf } from '../site/inventory.ts';
-import { leadOf, indentUnit, mannerOf } from './manner.ts';
+import { attributeRemoval, valueEdit } from './attributes.ts';
+import { indentUnit, leadOf, mannerOf } from './manner.ts';
 import type { PageWords } from './naming.ts';
 import { type Outline, type Outlined, outlineOf, type Range } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
@@ -14,12 +16,14 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
   if (model.base === null) return null;
   const outline = outlineOf(model);
   const gone = contentOf(outline);
-  const edits = [...wordEdits(outline, words), ...ownAddress(outline, file), ...contentEdits(outline, gone, words)];
+  const edits = [
+    ...wordEdits(outline, words),
+    ...ownAddress(outline, file),
+    ...contentEdits(outline, gone, words),
+  ];
   const isTaken = ({ start, end }: Range) => edits.some((edit) => start < edit.end && end > edit.start);
   const stays = ({ start }: Range) => !gone.some((range) => start >= range.start && start < range.end);
-  const anchors = new Set(
-    outline.elements.filter(stays).flatMap((element) => element.attribute('id') ?? []),
-  );
+  const anchors = new Set(outline.elements.filter(stays).flatMap((element) => element.attribute('id') ?? []));
   // A page with a base of its own resolves as its model does, wherever it lies.
   const to: Standpoint = { base: model.reading.base === null ? file : rebasedBase(model, file), anchors };
   for (const reference of model.reading.references) {
@@ -53,7 +57,8 @@ function wordEdits(outline: Outline, { title, description }: PageWords): PageEdi
   const head = outline.elements.filter(({ region }) => region === 'head');
   const titled = head.find(({ name }) => name === 'title');
   const metas = head.filter(({ name }) => name === 'meta');
-  const keyOf = (meta: Outlined) => (meta.attribute('name') ?? meta.attribute('property') ?? '').toLowerCase();
+  const keyOf = (meta: Outlined) =>
+    (meta.attribute('name') ?? meta.attribute('property') ?? '').toLowerCase();
   for (const meta of metas) {
     const key = keyOf(meta);
     const text = /^(?:description|og:description|twitter:description)$/.test(key)
@@ -61,7 +66,7 @@ function wordEdits(outline: Outline, { title, description }: PageWords): PageEdi
       : /^(?:og:title|twitter:title)$/.test(key)
         ? title
         : null;
-    if (text !== null) edits.push(...attributeEdit(page, meta, 'content', text));
+    if (text !== null) edits.push(...valueEdit(page, meta, 'content', text));
   }
   const missing: string[] = [];
   if (titled?.endTag) {
@@ -70,31 +75,28 @@ function wordEdits(outline: Outline, { title, description }: PageWords): PageEdi
     missing.push(`${manner.element('title', [], true).replace('><', `>${escapeMarkup(title)}<`)}`);
   }
   if (!metas.some((meta) => keyOf(meta) === 'description')) {
-    missing.push(manner.element('meta', [['name', 'description'], ['content', description]], false));
+    missing.push(
+      manner.element(
+        'meta',
+        [
+          ['name', 'description'],
+          ['content', description],
+        ],
+        false,
+      ),
+    );
   }
   if (missing.length > 0) {
     const neighbour = titled ?? metas.at(-1);
-    const at = neighbour?.end ?? outline.first('head')?.startTag.end ?? outline.first('html')?.startTag.end ?? outline.doctypeEnd;
+    const at =
+      neighbour?.end ??
+      outline.first('head')?.startTag.end ??
+      outline.first('html')?.startTag.end ??
+      outline.doctypeEnd;
     const lead = neighbour ? leadOf(outline, neighbour) : page.newline;
     edits.push({ start: at, end: at, text: missing.map((markup) => lead + markup).join('') });
   }
   return edits;
-}
-
-/** The edit that gives an attribute another value; the quotes stay as they are where there are some. */
-function attributeEdit(page: Page, element: Outlined, name: string, value: string): PageEdit[] {
-  const tag = page.text(element.startTag.start, element.startTag.end);
-  const found = new RegExp(`(\\s${name}\\s*=\\s*)("[^"]*"|'[^']*'|[^\\s>]+)`, 'i').exec(tag);
-  if (found === null) return [];
-  const [, lead = '', written = ''] = found;
-  const quote = written.startsWith("'") ? "'" : '"';
-  const offset = (units: number) => element.startTag.start + utf8Length(tag.slice(0, units));
-  const at = found.index + lead.length;
-  return [{ start: offset(at), end: offset(at + written.length), text: quote + escapeMarkup(value) + quote }];
-}
-
-function utf8Length(text: string): number {
-  return new TextEncoder().encode(text).length;
 }
 
 /** What says which address the page itself has leads to the new page. */
@@ -107,25 +109,38 @@ function ownAddress(outline: Outline, file: string): PageEdit[] {
     const name = isCanonical ? 'href' : 'content';
     const written = element.attribute(name) ?? '';
     const address = /^(https?:\/\/[^/?#]+)(\/[^?#]*)?/i.exec(written);
-    if (address === null) return attributeEdit(page, element, name, relativePath(folderOf(page.base ?? ''), file));
+    if (address === null)
+      return valueEdit(page, element, name, relativePath(folderOf(page.base ?? ''), file));
     const path = (address[2] ?? '/').slice(1);
     const own = [page.file, page.file.replace(/(?:^|(?<=\/))index\.html$/, '')].find(
       (end) => path === end || path.endsWith(`/${end}`) || (end === '' && path.endsWith('/')),
     );
     const root = own === undefined ? null : path.slice(0, path.length - own.length);
     const text = root === null ? written : `${address[1]}/${root}${relativePath('', file)}`;
-    return attributeEdit(page, element, name, text);
+    return valueEdit(page, element, name, text);
   });
 }
 
-const KEPT = new Set(['header', 'nav', 'footer', 'script', 'style', 'link', 'template', 'noscript', 'dialog']);
+const KEPT = new Set([
+  'header',
+  'nav',
+  'footer',
+  'script',
+  'style',
+  'link',
+  'template',
+  'noscript',
+  'dialog',
+]);
 
 /** What makes up the page's own content: that of its main element, else what is not furniture of the body. */
 function contentOf(outline: Outline): Range[] {
   const main =
     outline.first('main') ?? outline.select('[role="main"], #main, #content, .main, .content')[0] ?? null;
   if (main?.endTag) return [{ start: main.startTag.end, end: main.endTag.start }];
-  const marks = [...outline.page.source.plain.matchAll(/<!--\s*part:[^]*?<!--\s*end of part:[^]*?-->/gi)];
+  const marks = [
+    ...outline.page.source.plain.matchAll(/<!--\s*part:[\s\S]*?<!--\s*end of part:[\s\S]*?-->/gi),
+  ];
   const inPart = ({ start }: Range) =>
     marks.some(({ 0: text, index }) => start >= index && start < index + text.length);
   return outline.elements.filter(
@@ -152,7 +167,11 @@ function contentEdits(outline: Outline, gone: readonly Range[], { heading }: Pag
   if (first === undefined) return [];
   const owner = outline.elements.find(({ startTag }) => startTag.end === first.start);
   if (owner === undefined) {
-    const rest = others.map((range) => ({ start: range.start - leadOf(outline, range).length, end: range.end, text: '' }));
+    const rest = others.map((range) => ({
+      start: range.start - leadOf(outline, range).length,
+      end: range.end,
+      text: '',
+    }));
     return [{ ...first, text: title }, ...rest];
   }
   const lead = leadOf(outline, owner) || page.newline;
@@ -165,9 +184,5 @@ function withoutMark({ page }: Outline, link: Outlined, file: string): PageEdit[
     ({ holder, offset }) => holder === 'a href' && offset > link.start && offset < link.startTag.end,
   );
   if (reference !== undefined && leadsTo(reference, page.base, file)) return [];
-  const tag = page.text(link.startTag.start, link.startTag.end);
-  const found = /\s+aria-current\s*=\s*(?:"page"|'page'|page(?=[\s/>]))/i.exec(tag);
-  if (found === null) return [];
-  const start = link.startTag.start + utf8Length(tag.slice(0, found.index));
-  return [{ start, end: start + utf8Length(found[0]), text: '' }];
+  return attributeRemoval(page, link, 'aria-current');
 }

@@ -1,6 +1,7 @@
 /** The manner in which a page is written: quotes, indentation, letter case and closing of its tags. */
-import { escapeMarkup } from './page.ts';
+
 import type { Outline, Outlined, Range } from './outline.ts';
+import { escapeMarkup } from './page.ts';
 
 export interface Manner {
   /** A whole element that holds nothing, written in the manner of the page. */
@@ -13,13 +14,18 @@ export type Attribute = readonly [name: string, value: string | null];
 const MODELS = new Set(['link', 'script', 'meta', 'img']);
 
 export function mannerOf({ page, elements }: Outline): Manner {
-  const tags = elements.filter(({ name }) => MODELS.has(name)).map(({ startTag }) => page.text(startTag.start, startTag.end));
+  const tags = elements
+    .filter(({ name }) => MODELS.has(name))
+    .map(({ startTag }) => page.text(startTag.start, startTag.end));
   const amount = (pattern: RegExp) => tags.reduce((sum, tag) => sum + (tag.match(pattern)?.length ?? 0), 0);
   const [double, single, bare] = [amount(/=\s*"/g), amount(/=\s*'/g), amount(/=\s*[^\s"'>]/g)];
   const quote = double >= Math.max(single, bare) ? '"' : single >= bare ? "'" : '';
-  const voids = elements.filter(({ name }) => name === 'link' || name === 'meta').map(({ startTag }) => page.text(startTag.start, startTag.end));
+  const voids = elements
+    .filter(({ name }) => name === 'link' || name === 'meta')
+    .map(({ startTag }) => page.text(startTag.start, startTag.end));
   const closed = voids.filter((tag) => tag.endsWith('/>'));
-  const close = closed.length * 2 > voids.length ? ((closed[0] as string).endsWith(' />') ? ' />' : '/>') : '>';
+  const close =
+    closed.length * 2 > voids.length ? ((closed[0] as string).endsWith(' />') ? ' />' : '/>') : '>';
   const shout = tags.length > 0 && tags.every((tag) => /^<[A-Z]+[\s>/]/.test(tag));
   const cased = (name: string) => (shout ? name.toUpperCase() : name);
   const isXhtml = close !== '>';

@@ -23,7 +23,10 @@ export function pageFile(wanted: string, pagesFolder: string | undefined): strin
   const path = exact || file.startsWith(folder) ? file : folder + file;
   const steps = path.split('/');
   if (!steps.every(isSafeName)) {
-    const safe = steps.map(safeName).filter((step) => step !== '').join('/');
+    const safe = steps
+      .map(safeName)
+      .filter((step) => step !== '')
+      .join('/');
     throw fail('unsafe-name', wanted, safe === 'html' ? '' : safe.replace(/(?:^|\/)html$/, ''));
   }
   return path;
@@ -37,12 +40,19 @@ export function wordsFor(
 ): PageWords {
   const folder = pagesFolder === undefined ? '' : `${pagesFolder}/`;
   const inside = file.startsWith(folder) ? file.slice(folder.length) : file;
-  const steps = inside.replace(/(?:(?:^|\/)index)?\.html?$/i, '').split('/').filter((step) => step !== '');
+  const steps = inside
+    .replace(/(?:(?:^|\/)index)?\.html?$/i, '')
+    .split('/')
+    .filter((step) => step !== '');
   const names = steps.map(inWords).reverse();
   const heading = names[0] ?? site.title;
   const title = [...names, site.title].filter((text) => text !== '').join(' · ');
   const about = site.description || site.title;
-  return { heading, title, description: about === '' ? title : `${[...names].reverse().join(', ')}. ${about}` };
+  return {
+    heading,
+    title,
+    description: about === '' ? title : `${[...names].reverse().join(', ')}. ${about}`,
+  };
 }
 
 /** A name as a person would write it: `north-pier` gives `North pier`. */

@@ -9,28 +9,43 @@ import { leadsTo, type Part } from './parts.ts';
 /** The part of `parts` that holds a navigation: the one of that name, else the first with a `nav` element. */
 export function navigationPart(page: Page, parts: readonly Part[]): Part | null {
   const named = parts.find(({ name }) => name === 'navigation');
-  const holding = parts.find(({ innerStart, innerEnd }) => /<nav[\s>]/i.test(page.text(innerStart, innerEnd)));
+  const holding = parts.find(({ innerStart, innerEnd }) =>
+    /<nav[\s>]/i.test(page.text(innerStart, innerEnd)),
+  );
   return named ?? holding ?? null;
 }
 
 /** The page with a link to the page `file`; null where the part has one already. */
 export function withLink(page: Page, part: Part, file: string, label: string): Uint8Array | null {
   const outline = outlineOf(page);
-  const inside = outline.elements.filter(({ start, end }) => start >= part.innerStart && end <= part.innerEnd);
+  const inside = outline.elements.filter(
+    ({ start, end }) => start >= part.innerStart && end <= part.innerEnd,
+  );
   const nav = inside.find(({ name }) => name === 'nav');
   const held = nav === undefined ? inside : outline.within(nav);
   const isLink = ({ name, attribute }: Outlined) => name === 'a' && attribute('href') !== null;
   const links = held.filter(isLink);
   const references = page.reading.references.filter(
-    ({ holder, offset }) => holder === 'a href' && links.some(({ startTag }) => offset > startTag.start && offset < startTag.end),
+    ({ holder, offset }) =>
+      holder === 'a href' && links.some(({ startTag }) => offset > startTag.start && offset < startTag.end),
   );
   if (references.some((reference) => leadsTo(reference, page.base, file))) return null;
   const address = relativePath(folderOf(page.base ?? ''), file);
   const last = links.at(-1);
-  return page.edited([last === undefined ? firstLink(outline, nav, part, address, label) : linkLike(outline, last, address, label)]);
+  return page.edited([
+    last === undefined
+      ? firstLink(outline, nav, part, address, label)
+      : linkLike(outline, last, address, label),
+  ]);
 }
 
-function firstLink(outline: Outline, nav: Outlined | undefined, part: Part, address: string, label: string): PageEdit {
+function firstLink(
+  outline: Outline,
+  nav: Outlined | undefined,
+  part: Part,
+  address: string,
+  label: string,
+): PageEdit {
   const markup = `<a href="${address}">${escapeMarkup(label)}</a>`;
   const end = nav === undefined ? null : beforeEnd(outline, nav);
   if (end !== null) return { start: end.at, end: end.at, text: end.lead + markup };
@@ -51,7 +66,12 @@ function linkLike(outline: Outline, link: Outlined, address: string, label: stri
       return lead + quote + address + quote;
     });
   const copy = `${tag}${escapeMarkup(label)}</a>`;
-  const itemTag = item === null ? '' : page.text(item.startTag.start, item.startTag.end).replace(/\s+id\s*=\s*(?:"[^"]*"|'[^']*'|[^\s>]+)/i, '');
+  const itemTag =
+    item === null
+      ? ''
+      : page
+          .text(item.startTag.start, item.startTag.end)
+          .replace(/\s+id\s*=\s*(?:"[^"]*"|'[^']*'|[^\s>]+)/i, '');
   const itemEnd = item?.endTag ? page.text(item.endTag.start, item.endTag.end) : '';
   // Links in a row may be parted by something: what stands between the last two stands before the new one too.
   const between = leadOf(outline, model) || separatorBefore(outline, model);

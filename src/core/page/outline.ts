@@ -1,7 +1,7 @@
 /** The outline of a page: its elements with their places, as the HTML standard's parsing makes them. */
 import { selectAll } from 'css-select';
 import { type AnyNode, Element, isTag, isText, type ParentNode } from 'domhandler';
-import { parse } from 'parse5';
+import { parse, type Token } from 'parse5';
 import { adapter } from 'parse5-htmlparser2-tree-adapter';
 import { fail } from '../errors.ts';
 import { byteOffsets } from '../read/offsets.ts';
@@ -25,6 +25,8 @@ export interface Outlined extends Range {
   readonly region: 'head' | 'body' | 'none';
   /** The value of an attribute; null where it is missing. */
   attribute(name: string): string | null;
+  /** Where an attribute stands, its name and value together; null where it is missing. */
+  rangeOf(name: string): Range | null;
   /** The element's text, where it holds nothing but text. */
   text(): string;
 }
@@ -118,6 +120,10 @@ function outlineElement(
     endTag: endTag ? range(endTag) : null,
     region,
     attribute: (name) => (Object.hasOwn(element.attribs, name) ? (element.attribs[name] as string) : null),
+    rangeOf(name) {
+      const attribute = (location as Partial<Token.LocationWithAttributes>).attrs?.[name];
+      return attribute === undefined ? null : range(attribute);
+    },
     text: () => element.children.map((child) => (isText(child) ? child.data : '')).join(''),
   };
 }

@@ -1,6 +1,7 @@
 /** A page as text whose every place is known in the file, and exact edits to it. */
-import { readHtmlSource } from '../read/html.ts';
+import { splice } from '../change/splice.ts';
 import { sniffEncoding, transcode } from '../read/encoding.ts';
+import { readHtmlSource } from '../read/html.ts';
 import type { Reading } from '../read/reading.ts';
 import { makeSource, type Source } from '../read/source.ts';
 import { baseAddress } from '../resolve/resolve.ts';
@@ -46,31 +47,20 @@ export function openPage(file: string, bytes: Uint8Array): Page {
     newline: firstBreak > 0 && utf8[firstBreak - 1] === 0x0d ? '\r\n' : '\n',
     text: source.text,
     offsetInFile: offsetOf,
-    edited: (edits) => applyEdits(bytes, edits, offsetOf, (text) => encodeMarkup(text, encoding)),
+    edited: (edits) =>
+      splice(
+        bytes,
+        edits.map(({ start, end, text }) => ({
+          start: offsetOf(start),
+          end: offsetOf(end),
+          bytes: encodeMarkup(text, encoding),
+        })),
+      ),
   };
 }
 
 function toUtf8({ bytes, offsetOf }: ReturnType<typeof transcode>) {
   return { utf8: bytes, offsetOf };
-}
-
-function applyEdits(
-  bytes: Uint8Array,
-  edits: readonly PageEdit[],
-  offsetOf: (offset: number) => number,
-  encode: (text: string) => Uint8Array,
-): Uint8Array {
-  const pieces: Uint8Array[] = [];
-  let from = 0;
-  // Sorting is stable: insertions at one place stay in order.
-  for (const { start, end, text } of edits.toSorted((a, b) => a.start - b.start)) {
-    const [at, after] = [offsetOf(start), offsetOf(end)];
-    if (at < from) throw new RangeError('edits overlap');
-    pieces.push(bytes.subarray(from, at), encode(text));
-    from = after;
-  }
-  pieces.push(bytes.subarray(from));
-  return concat(pieces);
 }
 
 /**
@@ -85,17 +75,9 @@ function encodeMarkup(text: string, encoding: string): Uint8Array {
       view.setUint16(at * 2, text.charCodeAt(at), encoding === 'utf-16le');
     return new Uint8Array(view.buffer);
   }
-  return new TextEncoder().encode(text.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`));
-}
-
-export function concat(pieces: readonly Uint8Array[]): Uint8Array {
-  const whole = new Uint8Array(pieces.reduce((sum, { length }) => sum + length, 0));
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
+  return new TextEncoder().encode(
+    text.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`),
+  );
 }
 
 /** A text as it can stand in an element or in a quoted attribute. */
@@ -103,4 +85,10 @@ export function escapeMarkup(text: string): string {
   return text.replace(/[&<>"']/g, (character) => `&${escapes[character] ?? ''};`);
 }
 
-const escapes: Readonly<Record<string, string>> = { '&': 'amp', '<': 'lt', '>': 'gt', '"': 'quot', "'": '#39' };
+const escapes: Readonly<Record<string, string>> = {
+  '&': 'amp',
+  '<': 'lt',
+  '>': 'gt',
+  '"': 'quot',
+  "'": '#39',
+};

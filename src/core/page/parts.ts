@@ -54,7 +54,10 @@ export function readMarks({ source }: Page): { readonly parts: Part[]; readonly 
     const name = written.toLowerCase();
     const offset = match.index;
     const end = offset + mark.length;
-    const bad = (what: string, mend: string) => ({ parts, bad: { name, offset, length: mark.length, what, mend } });
+    const bad = (what: string, mend: string) => ({
+      parts,
+      bad: { name, offset, length: mark.length, what, mend },
+    });
     if (word.toLowerCase() !== 'part') {
       if (open === null || open.name !== name) {
         return bad(
@@ -70,7 +73,8 @@ export function readMarks({ source }: Page): { readonly parts: Part[]; readonly 
       const what: string = `the part ${name} begins inside the part ${open.name}`;
       return bad(what, `End it first: ${closingMark(open.name)}`);
     }
-    if (!isPartName(name)) return bad(`${name} is no name for a part`, 'Use small letters, digits and dashes.');
+    if (!isPartName(name))
+      return bad(`${name} is no name for a part`, 'Use small letters, digits and dashes.');
     if (parts.some((part) => part.name === name)) {
       return bad(`the part ${name} is there twice`, 'Give one of them another name.');
     }
@@ -78,7 +82,13 @@ export function readMarks({ source }: Page): { readonly parts: Part[]; readonly 
   }
   if (open === null) return { parts, bad: null };
   const { name, start, innerStart } = open;
-  const bad = { name, offset: start, length: innerStart - start, what: `the part ${name} has no end`, mend: `Mark where it ends: ${closingMark(name)}` };
+  const bad = {
+    name,
+    offset: start,
+    length: innerStart - start,
+    what: `the part ${name} has no end`,
+    mend: `Mark where it ends: ${closingMark(name)}`,
+  };
   return { parts, bad };
 }
 
@@ -91,7 +101,7 @@ export interface Master {
 
 /** The mark that says which link leads to the page it stands on (WAI-ARIA 1.2, aria-current). */
 const CURRENT = /[\t\n\f\r ]+aria-current[\t\n\f\r ]*=[\t\n\f\r ]*(?:"page"|'page'|page(?=[\t\n\f\r />]))/gi;
-const NAV = /<nav[\t\n\f\r />][^]*?<\/nav[\t\n\f\r ]*>/gi;
+const NAV = /<nav[\t\n\f\r />][\s\S]*?<\/nav[\t\n\f\r ]*>/gi;
 
 /** The masters on the entry page. */
 export function mastersOf(entry: Page): Master[] {
@@ -143,9 +153,14 @@ function linksToMark(
   hasMarks: boolean,
 ): Reference[] {
   const links = references.filter(({ holder }) => holder === 'a href');
-  const navs = [...inner.matchAll(NAV)].map(({ 0: text, index }) => ({ start: innerStart + index, length: text.length }));
+  const navs = [...inner.matchAll(NAV)].map(({ 0: text, index }) => ({
+    start: innerStart + index,
+    length: text.length,
+  }));
   if (navs.length === 0) return hasMarks ? links : [];
-  return links.filter(({ offset }) => navs.some(({ start, length }) => offset > start && offset < start + length));
+  return links.filter(({ offset }) =>
+    navs.some(({ start, length }) => offset > start && offset < start + length),
+  );
 }
 
 /** True for a link to the page `file` as a whole. */
@@ -157,9 +172,9 @@ export function leadsTo({ written }: Reference, base: string | null, file: strin
 }
 
 function anchorsWithin(inner: string): string[] {
-  return [...inner.matchAll(/[\t\n\f\r ]id[\t\n\f\r ]*=[\t\n\f\r ]*(?:"([^"]*)"|'([^']*)'|([^\s>"']+))/gi)].map(
-    ([, double, single, bare]) => double ?? single ?? bare ?? '',
-  );
+  return [
+    ...inner.matchAll(/[\t\n\f\r ]id[\t\n\f\r ]*=[\t\n\f\r ]*(?:"([^"]*)"|'([^']*)'|([^\s>"']+))/gi),
+  ].map(([, double, single, bare]) => double ?? single ?? bare ?? '');
 }
 
 /** The text from `start` to `end` with edits made. */

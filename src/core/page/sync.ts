@@ -49,13 +49,17 @@ export function takePart(
   const model = outlineOf(entry);
   const whole = soleElement(model, part);
   const twin = whole === null ? null : twinOf(outline, whole);
-  const block = (lead: string, inner: string) => `${openingMark(part.name)}${inner}${lead || page.newline}${closingMark(part.name)}`;
+  const block = (lead: string, inner: string) =>
+    `${openingMark(part.name)}${inner}${lead || page.newline}${closingMark(part.name)}`;
   if (twin !== null) {
     const lead = leadOf(outline, twin);
     const own = page.text(twin.start, twin.end);
     const same = squeezed(own) === squeezed(content);
     if (!same && !replaces) return 'differs';
-    site.write(path, page.edited([{ start: twin.start, end: twin.end, text: block(lead, content.trimEnd()) }]));
+    site.write(
+      path,
+      page.edited([{ start: twin.start, end: twin.end, text: block(lead, content.trimEnd()) }]),
+    );
     return same ? 'marked' : 'replaced';
   }
   const edit = insertion(outline, model, part, (lead) => block(lead, content.trimEnd()));
@@ -113,7 +117,9 @@ function insertion(
 ): PageEdit | null {
   const { page } = outline;
   const at = (offset: number, text: string): PageEdit => ({ start: offset, end: offset, text });
-  const isInHead = model.elements.some(({ start, end, region }) => region === 'head' && start >= part.innerStart && end <= part.innerEnd);
+  const isInHead = model.elements.some(
+    ({ start, end, region }) => region === 'head' && start >= part.innerStart && end <= part.innerEnd,
+  );
   if (isInHead) {
     const head = outline.first('head');
     const end = head && beforeEnd(outline, head);

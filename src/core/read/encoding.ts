@@ -1,5 +1,5 @@
 /** Which character encoding a file is in, and how files whose bytes do not agree with ASCII are read. */
-import { Content, scanHtml, Slot, type Tag } from './html/scan.ts';
+import { Content, Slot, scanHtml, type Tag } from './html/scan.ts';
 import { makeSource, type Source } from './source.ts';
 
 export type Format = 'html' | 'css' | 'xml' | 'other';

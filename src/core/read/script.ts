@@ -5,8 +5,8 @@ import {
   type Literal,
   type NewExpression,
   type Node,
-  parse,
   type Program,
+  parse,
 } from 'acorn';
 import { full } from 'acorn-walk';
 import { emptyReading } from './empty.ts';

@@ -1,7 +1,7 @@
 /** Writes `cravel.yaml`: a new one, and additions to one that keep all else as it is. */
-import { Document, isMap, isScalar, parseDocument, type Pair, stringify, YAMLMap } from 'yaml';
-import type { ScriptPlace } from './settings.ts';
+import { Document, isMap, isScalar, type Pair, parseDocument, stringify, YAMLMap } from 'yaml';
 import type { Places } from '../site/places.ts';
+import type { ScriptPlace } from './settings.ts';
 
 const LAYOUT = { lineWidth: 0, flowCollectionPadding: true } as const;
 
@@ -18,7 +18,8 @@ export function newSettings({ site, places, scriptsGo, starter, blanks }: NewSet
   const document = old === undefined ? new Document({}) : parseDocument(old);
   if (old === undefined) document.commentBefore = ' How Cravel sees this project. Every key may be left out.';
   if (site !== '.' && !document.has('site')) document.set('site', site);
-  if (Object.keys(places).length > 0 && !document.has('places')) document.set('places', flow(document, places));
+  if (Object.keys(places).length > 0 && !document.has('places'))
+    document.set('places', flow(document, places));
   if (scriptsGo !== undefined && !document.has('scripts-go')) document.set('scripts-go', scriptsGo);
   document.set('starter', starter);
   document.set('blanks', document.createNode(blanks));
@@ -35,6 +36,9 @@ export interface LibraryEntry {
   readonly needs: readonly string[];
 }
 
+/** An entry that is longer gets a line for each of its keys. */
+const LONGEST_LINE = 100;
+
 /**
  * The text of `cravel.yaml` with a library set; every line that does not belong to it stays as it is. `text`
  * is empty where there is no file yet.
@@ -45,8 +49,15 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
   const shown = Object.fromEntries(
     Object.entries(entry).filter(([, value]) => typeof value === 'string' || Object.keys(value).length > 0),
   );
-  const value = stringify(flow(document, shown), LAYOUT).trim();
-  const line = (indent: string) => `${indent}${stringify(name).trim()}: ${value}`;
+  const key = stringify(name).trim();
+  const oneLine = `${key}: ${stringify(flow(document, shown), LAYOUT).trim()}`;
+  const line = (indent: string) => {
+    if (oneLine.length <= LONGEST_LINE) return indent + oneLine;
+    const rows = Object.entries(shown).map(
+      ([field, value]) => `${field}: ${stringify(flowIfNested(document, value), LAYOUT).trim()}`,
+    );
+    return [`${indent}${key}:`, ...rows.map((row) => `${indent}${indent || '  '}${row}`)].join(newline);
+  };
   const contents = document.contents;
   const pair = isMap(contents) ? contents.items.find((item) => keyOf(item) === 'libraries') : undefined;
   const libraries = pair?.value;
@@ -55,7 +66,12 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
     if (own !== undefined) {
       const [start = 0] = rangeOf(own.key);
       const [, end = start] = rangeOf(own.value);
-      return text.slice(0, start) + line('') + text.slice(Math.max(end, start)).replace(/^(?=[^\s])/, newline);
+      const indent = /[ \t]*$/.exec(text.slice(0, start))?.[0] ?? '  ';
+      return (
+        text.slice(0, start - indent.length) +
+        line(indent) +
+        text.slice(Math.max(end, start)).replace(/^(?=[^\s])/, newline)
+      );
     }
     const [start] = rangeOf(libraries.items[0]?.key);
     const [, end = text.length] = rangeOf(libraries.items.at(-1)?.value);
@@ -80,6 +96,10 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
 
 function flow(document: Document, value: object) {
   return document.createNode(value, { flow: true });
+}
+
+function flowIfNested(document: Document, value: unknown): unknown {
+  return value !== null && typeof value === 'object' ? flow(document, value) : value;
 }
 
 function keyOf({ key }: Pair): string {

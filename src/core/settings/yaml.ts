@@ -1,5 +1,5 @@
 /** Reads a YAML 1.2 file into a checked structure; every error names the file, line and column. */
-import { isMap, isScalar, LineCounter, parseDocument, type Document } from 'yaml';
+import { type Document, isMap, isScalar, LineCounter, parseDocument } from 'yaml';
 import { type CravelError, fail } from '../errors.ts';
 import { type Problem, shape } from './shape.ts';
 

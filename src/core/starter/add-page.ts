@@ -5,13 +5,17 @@ import { nearestNames } from '../mend/near-names.ts';
 import { makeLike } from '../page/make.ts';
 import type { PageWords } from '../page/naming.ts';
 import { openPage } from '../page/page.ts';
-import { outlineOf } from '../page/outline.ts';
 import { isPage } from '../read/read.ts';
 import { fillTemplate } from './template.ts';
 
 /** What further pages are made from. */
 export type Pattern =
-  | { readonly from: 'template'; readonly shown: string; readonly bytes: Uint8Array; readonly values: Readonly<Record<string, string>> }
+  | {
+      readonly from: 'template';
+      readonly shown: string;
+      readonly bytes: Uint8Array;
+      readonly values: Readonly<Record<string, string>>;
+    }
   | { readonly from: 'page'; readonly path: string };
 
 /** Writes the page at site path `file`. `prefix` is the site's folder in the project. Throws a `CravelError`. */
@@ -19,7 +23,8 @@ export function addPage(site: Files, prefix: string, pattern: Pattern, file: str
   if (site.has(file)) throw fail('page-there', file);
   if (pattern.from === 'page') {
     const { path } = pattern;
-    if (!site.has(path) || !isPage(path)) throw fail('no-page', path, nearestNames(path, site.paths().filter(isPage)));
+    if (!site.has(path) || !isPage(path))
+      throw fail('no-page', path, nearestNames(path, site.paths().filter(isPage)));
     const bytes = makeLike(openPage(path, site.read(path)), file, words);
     if (bytes === null) throw fail('far-base', path);
     site.write(file, bytes);
@@ -43,10 +48,4 @@ export function siteWords(site: Files, entry: string): { title: string; descript
     title: page?.title?.text.replace(/\s+/g, ' ').trim() ?? '',
     description: page?.description?.replace(/\s+/g, ' ').trim() ?? '',
   };
-}
-
-/** The first heading of a page: what its link in a navigation says. */
-export function headingOf(site: Files, file: string, otherwise: string): string {
-  const heading = outlineOf(openPage(file, site.read(file))).first('h1')?.text().replace(/\s+/g, ' ').trim();
-  return heading === undefined || heading === '' ? otherwise : heading;
 }

@@ -46,7 +46,11 @@ export function defaultOf(
   folder: string,
   earlier: Readonly<Record<string, string>>,
 ): string {
-  return fillText(manifest.blanks[name]?.default ?? '', { folder: inWords(folder), ...earlier }, `${shown}/starter.yaml`);
+  return fillText(
+    manifest.blanks[name]?.default ?? '',
+    { folder: inWords(folder), ...earlier },
+    `${shown}/starter.yaml`,
+  );
 }
 
 /** The value as it will stand, white space put right. Throws a `CravelError` where the blank cannot hold it. */

@@ -1,15 +1,16 @@
 /** Lays out a new project: a starter's files, its settings, and the pages that were asked for. */
+
+import type { Files } from '../change/files.ts';
 import { FilesInProgress, filesWithin } from '../change/files.ts';
 import { pageFile, wordsFor } from '../page/naming.ts';
-import { fillParts, pagesOf } from '../page/sync.ts';
 import { navigationPart, withLink } from '../page/navigation.ts';
 import { openPage } from '../page/page.ts';
 import { partsOf } from '../page/parts.ts';
+import { fillParts, pagesOf } from '../page/sync.ts';
 import { SETTINGS_FILE } from '../settings/settings.ts';
 import { newSettings } from '../settings/write.ts';
-import type { Files } from '../change/files.ts';
 import { addPage, type Pattern, siteWords } from './add-page.ts';
-import { type Layout, renderStarter, sitePrefix, type Starter } from './render.ts';
+import { type Layout, renderStarter, type Starter, sitePrefix } from './render.ts';
 
 const ENTRY = 'index.html';
 
@@ -42,7 +43,11 @@ export function scaffoldLayout(
 }
 
 /** What further pages of a project are made from: its starter's pattern, else its entry page. */
-export function patternOf(starter: Starter | null, values: Readonly<Record<string, string>>, entry = ENTRY): Pattern {
+export function patternOf(
+  starter: Starter | null,
+  values: Readonly<Record<string, string>>,
+  entry = ENTRY,
+): Pattern {
   const page = starter?.manifest.page;
   const bytes = page === undefined ? undefined : starter?.files.get(page);
   if (starter === null || bytes === undefined) return { from: 'page', path: entry };

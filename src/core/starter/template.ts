@@ -28,16 +28,27 @@ export interface TemplateContext {
 export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: TemplateContext): Uint8Array {
   const to = (wanted: unknown) => {
     if (typeof wanted !== 'string' || !staysInside(wanted) || !has(wanted)) {
-      throw fail('manifest', shown, `it names ${wanted}, which is not there`, 'Add the file, or correct the name.');
+      throw fail(
+        'manifest',
+        shown,
+        `it names ${wanted}, which is not there`,
+        'Add the file, or correct the name.',
+      );
     }
     return relativePath(folderOf(target), wanted);
   };
   const extension = extensionOf(target);
   const isMarkup = MARKUP.test(extension);
-  const escape = SCRIPT.test(extension) ? escapeScript : extension === 'css' ? escapeCss : (text: string) => text;
-  const escaped = isMarkup ? values : Object.fromEntries(Object.entries(values).map(([name, text]) => [name, escape(text)]));
+  const asHeld = SCRIPT.test(extension)
+    ? escapeScript
+    : extension === 'css'
+      ? escapeCss
+      : (text: string) => text;
+  const held = isMarkup
+    ? values
+    : Object.fromEntries(Object.entries(values).map(([name, text]) => [name, asHeld(text)]));
   return new TextEncoder().encode(
-    evaluate(new TextDecoder().decode(bytes), escaped, shown, { strict: true, noEscape: !isMarkup }, { to }),
+    evaluate(new TextDecoder().decode(bytes), held, shown, { strict: true, noEscape: !isMarkup }, { to }),
   );
 }
 

@@ -17,7 +17,7 @@ window.scenes.push({
 function drawSea(pen, width, height, seconds, wind, colours, hull) {
   const top = (x, row) => height * (0.55 + row * 0.13) + Math.sin(x / 90 + seconds * (1 + row * 0.4) + row) * (6 + wind * 3);
   colours.forEach((colour, row) => {
-    if (row === 1) drawBoat(pen, ((seconds * (20 + wind * 12)) % (width + 200)) - 100, height, hull, (x) => top(x, 1));
+    if (row === 1) drawBoat(pen, ((width * 0.4 + seconds * (20 + wind * 12)) % (width + 200)) - 100, height, hull, (x) => top(x, 1));
     pen.fillStyle = colour;
     pen.beginPath();
     pen.moveTo(0, height);

@@ -38,7 +38,12 @@ export function mastersIn(entry: string, bytes: Uint8Array): readonly Master[] {
 }
 
 /** Compares the parts that a page marks with their masters. */
-export function driftsOf(file: string, bytes: Uint8Array, entry: string, masters: readonly Master[]): Drift[] {
+export function driftsOf(
+  file: string,
+  bytes: Uint8Array,
+  entry: string,
+  masters: readonly Master[],
+): Drift[] {
   const page = openPage(file, bytes);
   const { parts, bad } = readMarks(page);
   const drifts: Drift[] = [];

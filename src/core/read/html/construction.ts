@@ -1,6 +1,7 @@
 /** What a reader asks of the tree construction stage (HTML 13.2.6): where elements end up, and how content is read. */
-import { Content, type Tag } from './scan.ts';
+
 import { elements } from './names.ts';
+import { Content, type Tag } from './scan.ts';
 
 /** Where a browser puts an element: in the head or the body (themselves included), or elsewhere (`html`, a frameset). */
 export type Region = 'head' | 'body' | 'none';

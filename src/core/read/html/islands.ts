@@ -3,9 +3,10 @@
  * Inside one, every end tag closes the element opened last, nothing breaks out, and no HTML stands where the
  * standard would let it. Whatever is not so ends the quick reading of the page.
  */
+
+import { breakouts } from './breakouts.ts';
 import type { Inside } from './construction.ts';
 import { elements } from './names.ts';
-import { breakouts } from './breakouts.ts';
 import type { Tag } from './scan.ts';
 
 const { id } = elements;

@@ -4,8 +4,8 @@
  * well-formed islands, asks for {@link Content.Stop}, and is told again to the full rules.
  */
 import { type Construction, contentOf, hasText, type Inside, type Region } from './construction.ts';
-import { elementFlags, elements } from './names.ts';
 import { Island } from './islands.ts';
+import { elementFlags, elements } from './names.ts';
 import { Content, type Tag } from './scan.ts';
 
 const INITIAL = 0;

@@ -1,9 +1,9 @@
 /** Reads the JSON that pages hold or name: import maps, speculation rules, web app manifests. */
 import { type Expression, parseExpressionAt } from 'acorn';
-import type { Kind, Reading, Reference } from '../reading.ts';
-import type { Source } from '../source.ts';
 import { emptyReading } from '../empty.ts';
 import { byteOffsets } from '../offsets.ts';
+import type { Kind, Reading, Reference } from '../reading.ts';
+import type { Source } from '../source.ts';
 
 /** A JSON value with its place; objects keep the last of two equal keys (ECMA-404 leaves it open, JSON.parse does so). */
 type Json =

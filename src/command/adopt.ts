@@ -1,0 +1,175 @@
+/** `cravel adopt`: takes in a library from a folder, an archive, a file or an http(s) address. */
+import { createHash } from 'node:crypto';
+import { IsBoolean, IsOptional, IsString, Matches } from 'class-validator';
+import picomatch from 'picomatch';
+import { fail } from '../core/errors.ts';
+import {
+  counterpart,
+  type Replaced,
+  type ReplaceOptions,
+  replaceInFile,
+  replaceInPage,
+} from '../core/library/replace.ts';
+import { type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
+import { kindOfFile } from '../core/page/loaders.ts';
+import { openPage } from '../core/page/page.ts';
+import { isPage, isRead } from '../core/read/read.ts';
+import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
+import { withLibrary } from '../core/settings/write.ts';
+import { isSafeName } from '../core/site/names.ts';
+import type { Project } from '../disk/project.ts';
+import { type Intake, takeIn } from '../disk/take-in.ts';
+import { count, visible } from '../show/paint.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { pickPages, splitList } from './page-globs.ts';
+import { ChangeOptions, changeProject, projectFolder } from './project-change.ts';
+import { Tally, wirePages, wireSettings } from './wire.ts';
+
+class AdoptOptions extends ChangeOptions {
+  @IsOptional()
+  @IsString()
+  as?: string;
+
+  @IsOptional()
+  @IsBoolean()
+  wire?: boolean;
+
+  @IsString({ each: true })
+  into: string[] = [];
+
+  @IsString({ each: true })
+  insteadOf: string[] = [];
+
+  @IsString({ each: true })
+  take: string[] = [];
+
+  @IsString({ each: true })
+  needs: string[] = [];
+
+  @IsOptional()
+  @IsBoolean()
+  replace?: boolean;
+
+  @Matches(/^[1-9][0-9]{0,6}$/, { message: 'must be a number from 1' })
+  mostFiles!: string;
+
+  @Matches(/^[1-9][0-9]{0,5}$/, { message: 'must be a number from 1' })
+  mostMegabytes!: string;
+}
+
+export async function adopt(source: string, raw: object, output: Output): Promise<number> {
+  const options = checkOptions(AdoptOptions, raw);
+  const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
+  const intake = await takeIn(source, projectFolder(options.dir), limits);
+  const name = options.as ?? intake.name;
+  if (!isSafeName(name))
+    throw fail('bad-name', name === '' ? visible(source) : visible(name), 'library; say one with --as');
+  const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
+  if (shaped === null) throw fail('no-library', visible(source));
+  return changeProject(options, `adopt ${source}`, output, (project) => {
+    const folder = placeLibrary(project, name, shaped, options);
+    const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
+    for (const address of options.insteadOf) notes.push(replaceHosted(project, address, folder, shaped));
+    if (options.wire === true) notes.push(...wireLibrary(project, name, options));
+    return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
+  });
+}
+
+function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {
+  if (take.length > 0) return picomatch(take.flatMap(splitList), { dot: true });
+  return chosen === null ? null : (path) => chosen.has(path);
+}
+
+/** Writes the library's files and its entry in the settings; gives its folder. */
+function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, options: AdoptOptions): string {
+  const { settings, places, site, files } = project;
+  const known = settings.libraries[name];
+  const folder = known?.folder ?? `${places.libraries ?? 'lib'}/${name}`;
+  const present = site.paths().filter((path) => path.startsWith(`${folder}/`));
+  if ((known !== undefined || present.length > 0) && options.replace !== true)
+    throw fail('library-there', name, folder);
+  for (const path of present) site.remove(path);
+  for (const [path, bytes] of shaped.taken) site.write(`${folder}/${path}`, bytes);
+  const others = Object.keys(settings.libraries).filter((other) => other !== name);
+  const asked = options.needs.flatMap(splitList);
+  const stranger = asked.find((need) => !others.includes(need));
+  if (stranger !== undefined) throw fail('no-need', visible(stranger), others.join(', '));
+  const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
+  const { styles, scripts, release, provides } = shaped;
+  const entry = { folder, styles, scripts, release, provides, needs };
+  const text = files.has(SETTINGS_FILE) ? new TextDecoder().decode(files.read(SETTINGS_FILE)) : '';
+  files.write(SETTINGS_FILE, new TextEncoder().encode(withLibrary(text, name, entry)));
+  settings.libraries[name] = Object.assign(new Library(), structuredClone(entry));
+  return folder;
+}
+
+function wireLibrary(project: Project, name: string, options: AdoptOptions): string[] {
+  const { folder, styles, scripts } = project.settings.libraries[name] as Library;
+  const pages = pickPages(project, options.into);
+  const tally = new Tally(pages);
+  for (const file of [...styles, ...scripts]) {
+    const path = `${folder}/${file}`;
+    const kind = kindOfFile(path);
+    if (kind !== null) wirePages(project, pages, { path, kind }, wireSettings(project), tally);
+  }
+  const { notes, idle } = tally.account(name, false);
+  return notes.length > 0 ? [...notes] : [idle];
+}
+
+function replaceHosted(project: Project, address: string, folder: string, shaped: ShapedLibrary): string {
+  const { site } = project;
+  const mains = [...shaped.styles, ...shaped.scripts].map((file) => `${folder}/${file}`);
+  const options: ReplaceOptions = {
+    address,
+    files: new Map([...shaped.taken].map(([path, bytes]) => [`${folder}/${path}`, bytes])),
+    digest: (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64'),
+    fileFor(written) {
+      const file = counterpart(written, mains);
+      if (file === null) throw fail('no-counterpart', visible(written), mains.join(', '));
+      return file;
+    },
+  };
+  let files = 0;
+  const sum = { amount: 0, kept: 0, dropped: 0 };
+  for (const path of site.paths()) {
+    if (!isRead(path) || path.startsWith(`${folder}/`)) continue;
+    const replaced: Replaced | null = isPage(path)
+      ? replaceInPage(openPage(path, site.read(path)), options)
+      : replaceInFile(path, site.read(path), options);
+    if (replaced === null) continue;
+    site.write(path, replaced.bytes);
+    files++;
+    for (const key of ['amount', 'kept', 'dropped'] as const) sum[key] += replaced[key];
+  }
+  if (files === 0) throw fail('address-absent', visible(address));
+  const kept = sum.kept > 0 ? `; integrity kept ${sum.kept} times, since the file is the same` : '';
+  const dropped =
+    sum.dropped > 0 ? `; integrity dropped ${sum.dropped} times, since the local file differs` : '';
+  return `In place of ${visible(address)}: ${count(sum.amount, 'reference')} in ${count(files, 'file')}${kept}${dropped}.`;
+}
+
+function tookNote(name: string, folder: string, { taken, styles, scripts, release }: ShapedLibrary): string {
+  const what = [count(styles.length, 'stylesheet'), count(scripts.length, 'script')];
+  const pairs = Object.keys(release).length;
+  const builds = pairs > 0 ? `, ${count(pairs, 'minified build')} for release` : '';
+  const rest = taken.size - styles.length - scripts.length - pairs;
+  return `Took in ${name}, in ${folder}: ${what.join(', ')}${builds}${rest > 0 ? `, ${count(rest, 'file')} beside them` : ''}.`;
+}
+
+/** What was left, by reason; what lies in one folder is named by it. */
+function leftNotes({ left }: ShapedLibrary): string[] {
+  const reasons = new Map<string, Map<string, number>>();
+  for (const { path, why } of left) {
+    const group = reasons.get(why) ?? new Map<string, number>();
+    const slash = path.indexOf('/');
+    const top = slash < 0 ? path : path.slice(0, slash + 1);
+    group.set(top, (group.get(top) ?? 0) + 1);
+    reasons.set(why, group);
+  }
+  return [...reasons].map(([why, group]) => {
+    const names = [...group].map(([top, amount]) => visible(top.endsWith('/') ? `${top} (${amount})` : top));
+    const shown = names.slice(0, 8).join(', ') + (names.length > 8 ? ` and ${names.length - 8} more` : '');
+    return `Left, ${why}: ${shown}.`;
+  });
+}

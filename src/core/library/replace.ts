@@ -1,0 +1,199 @@
+/** Puts the files of a library in place of what other hosts hold. */
+import { splice } from '../change/splice.ts';
+import { addressFor } from '../mend/address.ts';
+import { attributeRemoval } from '../page/attributes.ts';
+import { type Outline, type Outlined, outlineOf } from '../page/outline.ts';
+import type { Page, PageEdit } from '../page/page.ts';
+import { removal } from '../page/removal.ts';
+import { readFile } from '../read/read.ts';
+import type { Reference } from '../read/reading.ts';
+import { baseAddress, resolve } from '../resolve/resolve.ts';
+import { extensionOf, folderOf } from '../site/inventory.ts';
+import { buildOf } from './names.ts';
+
+/** Files that may take the place of hosted ones: site path of each, with its bytes. */
+type Replacements = ReadonlyMap<string, Uint8Array>;
+
+/** The digest of bytes by an algorithm of Subresource Integrity (3.2), in base64. */
+type Digest = (algorithm: 'sha256' | 'sha384' | 'sha512', bytes: Uint8Array) => string;
+
+/** True where `written` is the address, or lies below it where it ends in `/`; the scheme aside. */
+function isHosted(written: string, address: string): boolean {
+  const bare = (text: string) =>
+    text
+      .trim()
+      .replace(/^https?:/i, '')
+      .replace(/^(\/\/[^/]*)/, (host) => host.toLowerCase());
+  const [one, wanted] = [bare(written), bare(address)];
+  return (
+    one === wanted ||
+    (wanted.endsWith('/') && one.startsWith(wanted)) ||
+    one.replace(/[?#].*$/, '') === wanted
+  );
+}
+
+/** The file that is plainly the one at a hosted address: the same thing, else the only one of its type; null for neither. */
+export function counterpart(written: string, mains: readonly string[]): string | null {
+  const path = written.trim().replace(/[?#].*$/, '');
+  const { stem, extension } = buildOf(path.slice(path.lastIndexOf('/') + 1));
+  const sameType = mains.filter((file) => (extensionOf(file) === 'css') === (extension === 'css'));
+  const same = sameType.filter((file) => {
+    const build = buildOf(file.slice(file.lastIndexOf('/') + 1));
+    return build.stem.toLowerCase() === stem.toLowerCase() && build.extension === extension;
+  });
+  if (same.length === 1) return same[0] as string;
+  return sameType.length === 1 && /^(?:css|js)$/.test(extension) ? (sameType[0] as string) : null;
+}
+
+/** What became of a file that referred to hosted ones. */
+export interface Replaced {
+  readonly bytes: Uint8Array;
+  readonly amount: number;
+  /** Hosted references whose integrity was kept, and dropped since the file differs. */
+  readonly kept: number;
+  readonly dropped: number;
+}
+
+export interface ReplaceOptions {
+  readonly address: string;
+  /** The file for each hosted address. */
+  fileFor(written: string): string;
+  readonly files: Replacements;
+  readonly digest: Digest;
+}
+
+/** Replaces what a page refers to; null where it refers to nothing of it. */
+export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | null {
+  const hosted = page.reading.references.filter(
+    ({ written, holder }) => isHosted(written, options.address) && !isFollowed(holder),
+  );
+  if (hosted.length === 0 || page.base === null) return null;
+  const outline = outlineOf(page);
+  const edits: PageEdit[] = [];
+  let [kept, dropped] = [0, 0];
+  for (const reference of hosted) {
+    const holder = outline.elements.findLast(
+      ({ startTag }) => reference.offset > startTag.start && reference.offset < startTag.end,
+    );
+    const file = options.fileFor(reference.written);
+    if (holder?.name === 'link' && !loads(holder)) {
+      edits.push(removal(outline, holder));
+      continue;
+    }
+    if (holder !== undefined && isLoaded(outline, holder, file)) {
+      // The page has the local file as well: two of them would be one too many.
+      edits.push(removal(outline, holder));
+      continue;
+    }
+    edits.push(addressEdit(reference, page.base, file));
+    if (holder === undefined || !/^(?:link|script)$/.test(holder.name)) continue;
+    const integrity = holder.attribute('integrity');
+    const holds =
+      integrity !== null && matches(integrity, options.files.get(file) as Uint8Array, options.digest);
+    if (integrity !== null && holds) kept++;
+    if (integrity !== null && !holds) {
+      dropped++;
+      edits.push(...attributeRemoval(page, holder, 'integrity'));
+    }
+    // The site's own files need no permission of another host (HTML 2.5.4).
+    edits.push(...attributeRemoval(page, holder, 'crossorigin'));
+  }
+  edits.push(...idleConnections(outline, hosted));
+  return { bytes: page.edited(withoutOverlap(edits)), amount: hosted.length, kept, dropped };
+}
+
+/** Replaces what a stylesheet or a script refers to; null where it refers to nothing of it. */
+export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceOptions): Replaced | null {
+  const reading = readFile(file, bytes);
+  const hosted = reading?.references.filter(({ written }) => isHosted(written, options.address)) ?? [];
+  if (hosted.length === 0) return null;
+  const base = baseAddress(file, null) as string;
+  const edits = hosted.map((reference) => {
+    const { start, end, text } = addressEdit(reference, base, options.fileFor(reference.written));
+    return { start, end, bytes: new TextEncoder().encode(text) };
+  });
+  return { bytes: splice(bytes, edits), amount: hosted.length, kept: 0, dropped: 0 };
+}
+
+/** A link that a visitor follows names a page of another host, not a file of ours. */
+function isFollowed(holder: string): boolean {
+  return holder === 'a href' || holder === 'area href';
+}
+
+function addressEdit(reference: Reference, base: string, file: string): PageEdit {
+  const { offset, length } = reference;
+  const local = { ...reference, written: '' };
+  const text = addressFor(local, folderOf(base), { path: file, fragment: null, sure: true });
+  return { start: offset, end: offset + length, text };
+}
+
+/** True for links that load what they name, as against those that only prepare for it. */
+function loads(link: Outlined): boolean {
+  const rel = (link.attribute('rel') ?? '').toLowerCase();
+  return !/(?:^|\s)(?:preconnect|dns-prefetch|prefetch|preload|modulepreload)(?:\s|$)/.test(rel);
+}
+
+function isLoaded({ elements, page }: Outline, except: Outlined, file: string): boolean {
+  return elements.some((element) => {
+    if (element === except || element.name !== except.name) return false;
+    const address = element.attribute(element.name === 'link' ? 'href' : 'src');
+    const target = address === null ? null : resolve(address, page.base);
+    return target?.in === 'site' && target.path === file;
+  });
+}
+
+/** Connections to hosts that the page needs no more. */
+function idleConnections({ elements, page }: Outline, gone: readonly Reference[]): PageEdit[] {
+  const hostOf = (written: string) =>
+    /^(?:https?:)?\/\/([^/?#]+)/i.exec(written.trim())?.[1]?.toLowerCase() ?? null;
+  const goneHosts = new Set(gone.map(({ written }) => hostOf(written)));
+  const connections = elements.filter(
+    ({ name, attribute }) =>
+      name === 'link' && /(?:^|\s)(?:preconnect|dns-prefetch)(?:\s|$)/i.test(attribute('rel') ?? ''),
+  );
+  const isConnection = ({ offset }: Reference) =>
+    connections.some(({ start, end }) => offset > start && offset < end);
+  const needed = new Set(
+    page.reading.references
+      .filter((one) => !gone.includes(one) && !isConnection(one))
+      .map(({ written }) => hostOf(written)),
+  );
+  return connections
+    .filter((link) => {
+      const host = hostOf(link.attribute('href') ?? '');
+      return host !== null && goneHosts.has(host) && !needed.has(host);
+    })
+    .map((link) => removal({ elements, page } as Outline, link));
+}
+
+/** True where the strongest hash of an integrity value is that of `bytes` (Subresource Integrity 3.3.5). */
+function matches(integrity: string, bytes: Uint8Array, digest: Digest): boolean {
+  const hashes = integrity
+    .trim()
+    .split(/\s+/)
+    .flatMap((token) => {
+      const [, algorithm, value] = /^(sha256|sha384|sha512)-([A-Za-z0-9+/_=-]+)/.exec(token) ?? [];
+      return algorithm && value ? [{ algorithm: algorithm as 'sha256' | 'sha384' | 'sha512', value }] : [];
+    });
+  const strongest = ['sha512', 'sha384', 'sha256'].find((name) =>
+    hashes.some(({ algorithm }) => algorithm === name),
+  );
+  const plain = (text: string) => text.replaceAll('-', '+').replaceAll('_', '/').replace(/=+$/, '');
+  return hashes.some(
+    ({ algorithm, value }) => algorithm === strongest && plain(digest(algorithm, bytes)) === plain(value),
+  );
+}
+
+/** What lies inside a removal needs no edit of its own. */
+function withoutOverlap(edits: readonly PageEdit[]): PageEdit[] {
+  return edits.filter(
+    (edit) =>
+      !edits.some(
+        (other) =>
+          other !== edit &&
+          other.start <= edit.start &&
+          other.end >= edit.end &&
+          other.end - other.start > edit.end - edit.start,
+      ),
+  );
+}

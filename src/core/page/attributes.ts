@@ -1,0 +1,22 @@
+/** Edits to one attribute of an element; the rest of its tag stays as it is. */
+import type { Outlined } from './outline.ts';
+import { escapeMarkup, type Page, type PageEdit } from './page.ts';
+
+/** Gives an attribute another value, in the quotes that it has; none where the attribute is missing. */
+export function valueEdit(page: Page, element: Outlined, name: string, value: string): PageEdit[] {
+  const range = element.rangeOf(name);
+  if (range === null) return [];
+  const written = page.text(range.start, range.end);
+  const quote = written.endsWith("'") ? "'" : '"';
+  const key = /^[^\s=]*/.exec(written)?.[0] ?? name;
+  return [{ ...range, text: `${key}=${quote}${escapeMarkup(value)}${quote}` }];
+}
+
+/** Takes an attribute out, with the white space before it; none where it is missing. */
+export function attributeRemoval(page: Page, element: Outlined, name: string): PageEdit[] {
+  const range = element.rangeOf(name);
+  if (range === null) return [];
+  let { start } = range;
+  while (/[\t\n\f\r ]/.test(page.source.plain[start - 1] ?? '')) start--;
+  return [{ start, end: range.end, text: '' }];
+}

@@ -1,0 +1,104 @@
+/** The elements of a page that load something, and how they stand to each other in order. */
+import { type LoadOrder, OWN } from '../library/order.ts';
+import { resolve } from '../resolve/resolve.ts';
+import type { ScriptPlace } from '../settings/settings.ts';
+import { extensionOf, nameOf } from '../site/inventory.ts';
+import type { Outline, Outlined } from './outline.ts';
+
+/** What a page can be wired to. */
+export const wireKinds = ['stylesheet', 'script', 'module', 'icon', 'manifest', 'font'] as const;
+export type WireKind = (typeof wireKinds)[number];
+
+export interface Wiring {
+  readonly kind: WireKind;
+  /** Site path of the file. */
+  readonly path: string;
+}
+
+export interface WireSettings {
+  readonly order: LoadOrder;
+  /** Undefined where the project does not say: as the page does. */
+  readonly scriptsGo: ScriptPlace | undefined;
+  /** Names that the libraries make: inline code that uses one comes after its library. */
+  readonly provided: readonly string[];
+  /** The other build of a library's file, if it has one. */
+  otherBuild(path: string): string | null;
+}
+
+/** The kind that a file's name tells; null where it tells none. */
+export function kindOfFile(path: string): WireKind | null {
+  const name = nameOf(path).toLowerCase();
+  if (name === 'manifest.json') return 'manifest';
+  if (/^(?:fav)?icon\b.*\.(?:svg|png)$/.test(name) || /^apple-touch-icon.*\.png$/.test(name)) return 'icon';
+  return kinds[extensionOf(path)] ?? null;
+}
+
+const kinds: Readonly<Record<string, WireKind>> = {
+  css: 'stylesheet',
+  js: 'script',
+  mjs: 'module',
+  ico: 'icon',
+  webmanifest: 'manifest',
+  woff2: 'font',
+  woff: 'font',
+  ttf: 'font',
+  otf: 'font',
+};
+
+/** An element that loads something, or code that may need what is loaded. */
+export interface Loader extends Outlined {
+  readonly family: 'stylesheet' | 'script' | 'icon' | 'manifest' | 'font' | 'other';
+  /** Site path of what it loads; null for inline code and for what other hosts hold. */
+  readonly path: string | null;
+  readonly rank: number;
+  readonly isDeferred: boolean;
+}
+
+export function familyOf(kind: WireKind): Loader['family'] {
+  return kind === 'module' ? 'script' : kind;
+}
+
+export function loadersOf(outline: Outline, settings: WireSettings): Loader[] {
+  return outline.elements.flatMap((element) => loaderOf(outline, element, settings) ?? []);
+}
+
+function loaderOf({ page }: Outline, element: Outlined, { order, provided }: WireSettings): Loader | null {
+  const { name } = element;
+  const pathOf = (address: string | null) => {
+    const target = address === null ? null : resolve(address, page.base);
+    return target?.in === 'site' ? target.path : null;
+  };
+  const words = (attribute: string) =>
+    (element.attribute(attribute) ?? '').toLowerCase().split(/[\t\n\f\r ]+/);
+  if (name === 'link') {
+    const path = pathOf(element.attribute('href'));
+    const rel = words('rel');
+    const family: Loader['family'] = rel.includes('stylesheet')
+      ? 'stylesheet'
+      : rel.includes('icon') || rel.includes('apple-touch-icon')
+        ? 'icon'
+        : rel.includes('manifest')
+          ? 'manifest'
+          : rel.includes('preload') && element.attribute('as')?.toLowerCase() === 'font'
+            ? 'font'
+            : 'other';
+    const rank = path === null ? -1 : order.rankOf(path);
+    return { ...element, family, path, rank, isDeferred: false };
+  }
+  if (name !== 'script') return null;
+  const type = (element.attribute('type') ?? '').trim().toLowerCase();
+  const isModule = type === 'module';
+  if (type !== '' && !isModule && !/(?:java|ecma|live|j)script/.test(type)) return null;
+  const src = element.attribute('src');
+  const path = pathOf(src);
+  if (src !== null && element.attribute('async') !== null && !isModule) return null;
+  if (src === null) {
+    // A word in the head that prepares the page needs no library; code that names one does.
+    const code = element.text();
+    if (element.region === 'head' && !provided.some((word) => code.includes(word))) return null;
+  }
+  // What another host holds is a library.
+  const rank = path !== null ? order.rankOf(path) : src === null ? OWN : -1;
+  const isDeferred = isModule || (src !== null && element.attribute('defer') !== null);
+  return { ...element, family: 'script', path, rank, isDeferred };
+}

@@ -1,0 +1,176 @@
+/** Unpacks archives into memory; nothing of them touches the disk here. */
+
+import { Readable } from 'node:stream';
+import { createGunzip } from 'node:zlib';
+import tar from 'tar-stream';
+import { type Entry, fromBuffer, type ZipFile } from 'yauzl';
+import { CravelError, fail } from '../core/errors.ts';
+
+/** How much of a source is taken at most. */
+export interface Limits {
+  readonly files: number;
+  readonly bytes: number;
+}
+
+/** Counts what comes in. Throws a `CravelError` where it is too much. */
+export class Allowance {
+  #files = 0;
+  #bytes = 0;
+  constructor(
+    readonly source: string,
+    readonly limits: Limits,
+  ) {}
+
+  file(): void {
+    if (++this.#files > this.limits.files) {
+      const what = `holds more than ${this.limits.files.toLocaleString('en')} files`;
+      throw fail('too-large', this.source, what, '--most-files <number>');
+    }
+  }
+
+  bytes(amount: number): void {
+    this.#bytes += amount;
+    if (this.#bytes > this.limits.bytes) {
+      const what = `holds more than ${Math.round(this.limits.bytes / 1e6).toLocaleString('en')} MB`;
+      throw fail('too-large', this.source, what, '--most-megabytes <number>');
+    }
+  }
+}
+
+export type ArchiveFormat = 'zip' | 'gzip' | 'tar';
+
+/** The format that the first bytes tell; null for what is no archive. */
+export function archiveFormat(bytes: Uint8Array): ArchiveFormat | null {
+  if (bytes[0] === 0x50 && bytes[1] === 0x4b && (bytes[2] === 0x03 || bytes[2] === 0x05)) return 'zip';
+  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return 'gzip';
+  return String.fromCharCode(...bytes.subarray(257, 262)) === 'ustar' ? 'tar' : null;
+}
+
+/** The files of an archive by path. Throws a `CravelError` for what is damaged, too large, or leads out of it. */
+export async function unpack(
+  source: string,
+  bytes: Uint8Array,
+  format: ArchiveFormat,
+  allowance: Allowance,
+): Promise<Map<string, Uint8Array>> {
+  try {
+    return format === 'zip'
+      ? await unpackZip(source, bytes, allowance)
+      : await unpackTar(source, bytes, format, allowance);
+  } catch (error) {
+    if (error instanceof CravelError) throw error;
+    throw fail(
+      'bad-archive',
+      source,
+      `the archive is damaged (${(error as Error).message.replace(/\.$/, '')})`,
+    );
+  }
+}
+
+/** A path in an archive as it may be used. Throws a `CravelError` where it leads out of the folder. */
+function checkedPath(source: string, written: string): string {
+  const path = written.replaceAll('\\', '/').replace(/^(?:\.\/)+/, '');
+  if (/^\/|^[a-z]:/i.test(path))
+    throw fail('bad-archive', source, `its entry ${written} has an absolute path`);
+  if (path.split('/').includes('..'))
+    throw fail('bad-archive', source, `its entry ${written} leads out of the folder`);
+  if (/\p{Cc}/u.test(path))
+    throw fail('bad-archive', source, 'one of its entries has a control character in its name');
+  return path
+    .split('/')
+    .filter((step) => step !== '' && step !== '.')
+    .join('/');
+}
+
+/** Folders and files that operating systems leave in archives. */
+function isLitter(path: string): boolean {
+  return /(?:^|\/)(?:__MACOSX|\.git|node_modules)\/|(?:^|\/)(?:\.DS_Store|Thumbs\.db|desktop\.ini|\._[^/]*)$/.test(
+    path,
+  );
+}
+
+async function unpackZip(
+  source: string,
+  bytes: Uint8Array,
+  allowance: Allowance,
+): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  // Names are checked here: the reader's own check says less about what is wrong.
+  const zip = await new Promise<ZipFile>((done, failed) => {
+    fromBuffer(Buffer.from(bytes), { lazyEntries: true, decodeStrings: false }, (error, file) =>
+      error ? failed(error) : done(file as ZipFile),
+    );
+  });
+  await new Promise<void>((done, failed) => {
+    zip.on('error', failed);
+    zip.on('end', done);
+    zip.on('entry', (entry: Entry) => {
+      takeEntry(source, zip, entry, files, allowance).then(() => zip.readEntry(), failed);
+    });
+    zip.readEntry();
+  });
+  return files;
+}
+
+async function takeEntry(
+  source: string,
+  zip: ZipFile,
+  entry: Entry,
+  files: Map<string, Uint8Array>,
+  allowance: Allowance,
+): Promise<void> {
+  const written = new TextDecoder().decode(entry.fileName as unknown as Uint8Array);
+  const path = checkedPath(source, written);
+  // The upper half holds the mode where the archive was made on Unix (APPNOTE 4.4.2).
+  const type = (entry.externalFileAttributes >>> 16) & 0o170000;
+  if (type === 0o120000) throw fail('bad-archive', source, `its entry ${written} is a symbolic link`);
+  if (/[\\/]$/.test(written) || path === '' || isLitter(path)) return;
+  if ((entry.generalPurposeBitFlag & 1) !== 0)
+    throw fail('bad-archive', source, 'it is locked with a password');
+  allowance.file();
+  const stream = await new Promise<Readable>((done, failed) => {
+    // Without the sizes that an archive claims: what really comes out is counted.
+    zip.openReadStream(entry, (error, readable) => (error ? failed(error) : done(readable as Readable)));
+  });
+  files.set(path, await gather(stream, allowance));
+}
+
+async function unpackTar(
+  source: string,
+  bytes: Uint8Array,
+  format: ArchiveFormat,
+  allowance: Allowance,
+): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
+  const extract = tar.extract();
+  const input = Readable.from([Buffer.from(bytes)]);
+  const stream = format === 'gzip' ? input.pipe(createGunzip()) : input;
+  stream.on('error', (error: Error) => extract.destroy(error));
+  stream.pipe(extract);
+  for await (const entry of extract) {
+    const { name, type } = entry.header;
+    const path = checkedPath(source, name);
+    if (type === 'symlink' || type === 'link')
+      throw fail('bad-archive', source, `its entry ${name} is a link`);
+    if (type === 'file' || type === 'contiguous-file') {
+      if (path !== '' && !isLitter(path)) {
+        allowance.file();
+        files.set(path, await gather(entry as AsyncIterable<Uint8Array>, allowance));
+        continue;
+      }
+    } else if (type !== 'directory' && !/^pax/.test(String(type))) {
+      throw fail('bad-archive', source, `its entry ${name} is no file (${type})`);
+    }
+    entry.resume();
+  }
+  return files;
+}
+
+async function gather(stream: AsyncIterable<Uint8Array>, allowance: Allowance): Promise<Uint8Array> {
+  const pieces: Uint8Array[] = [];
+  for await (const piece of stream) {
+    allowance.bytes(piece.length);
+    pieces.push(piece);
+  }
+  return Buffer.concat(pieces);
+}

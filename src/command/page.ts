@@ -1,7 +1,7 @@
 /** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
-import { type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
+import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
 import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
 import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
@@ -100,7 +100,7 @@ async function wordsOf(
     description[index] ??
     (await ask?.text(`What is ${visible(file)} about, in one sentence?`, derived.description));
   const clean = (text: string, name: string) => {
-    const plain = text.replace(/\s+/g, ' ').trim();
+    const plain = inOneLine(text);
     if (plain === '' || /\p{Cc}/u.test(plain))
       throw fail('bad-blank', name, visible(text), 'Give it a value, or leave the option out.');
     return plain;

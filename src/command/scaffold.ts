@@ -65,8 +65,9 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
     const more = present.length > 3 ? ` and ${present.length - 3} more` : '';
     throw fail('in-the-way', shown, present.slice(0, 3).join(', ') + more);
   }
-  out(treeAsText(shown, layout, present, paintFor(stdout, env)));
+  const tree = treeAsText(shown, layout, present, paintFor(stdout, env));
   const made = count(layout.files.size - present.length, 'file');
+  if (options.dryRun === true || ask !== null) out(tree);
   if (options.dryRun === true) {
     note(`Dry run: ${made} would be written, and nothing was.`);
     return 0;
@@ -74,6 +75,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
   if (stats) await whileLocked(root, () => layOut(root, layout));
   else layOut(root, layout);
+  if (ask === null) out(tree);
   note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
   return 0;
 }

@@ -8,6 +8,8 @@ const reasons: Readonly<Record<string, string>> = {
   EEXIST: 'a file stands where a folder is needed',
   EISDIR: 'it is a folder, not a file',
   ENOSPC: 'the disk is full: make room and try again',
+  EFBIG: 'it would be larger than is allowed here: allow larger files and try again',
+  EDQUOT: 'the disk quota is used up: make room and try again',
   EROFS: 'the disk is read-only',
   EMFILE: 'too many files are open: close other programs and try again',
   ENAMETOOLONG: 'its name is too long for this disk',

@@ -1,11 +1,19 @@
+/** Projects of every starter, with whatever words, pages, files and libraries people bring, in a real browser. */
 import assert from 'node:assert/strict';
-import { readdirSync } from 'node:fs';
-import { join } from 'node:path';
-import { after, before, test } from 'node:test';
-import type { Browser } from 'playwright-core';
+import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { after, before, type TestContext, test } from 'node:test';
+import fc from 'fast-check';
+import type { Browser, Page } from 'playwright-core';
+import { parse as parseYaml } from 'yaml';
+import type { Report } from '../../src/core/report.ts';
 import { serve, startBrowser } from '../support/browser.ts';
+import { tideclock, wrapped, zipOf } from '../support/library.ts';
 import { cravel, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
+
+/** Runs for each starter; `npm run long` makes many more. */
+const RUNS = Number(process.env.CRAVEL_RUNS ?? 2);
 
 let browser: Browser;
 before(async () => {
@@ -13,46 +21,159 @@ before(async () => {
 });
 after(() => browser.close());
 
-for (const starter of readdirSync(join(projectFolder, 'starters'))) {
-  test(`${starter}: everything loads, styles and scripts take effect, and nothing sticks out at any width`, async (t) => {
-    const folder = temporaryFolder(t);
-    const title = `<Gull> & "Haven's" 🚢`;
-    assert.equal(cravel(folder, 'scaffold', 'site', '--starter', starter, '--title', title).code, 0);
-    const server = await serve(join(folder, 'site'));
-    t.after(() => server.close());
-    const page = await browser.newPage();
-    t.after(() => page.close());
-    const answers: [url: string, status: number][] = [];
-    const faults: string[] = [];
-    page.on('response', (response) =>
-      answers.push([response.url().slice(server.address.length), response.status()]),
-    );
-    page.on('requestfailed', (request) => faults.push(request.url()));
-    page.on('pageerror', (error) => faults.push(error.message));
-    await page.goto(server.address, { waitUntil: 'networkidle' });
+const scraps = [
+  '<Gull>',
+  '&amp;',
+  '"Haven\'s"',
+  '🚢⛴️',
+  'مرفأ النورس',
+  'מעבורת',
+  '{{title}}',
+  '</title>',
+  '`${x}`',
+  '\\',
+  '%20',
+  'é',
+  '渡船',
+  '--',
+  '\u00a0',
+  'Ferry',
+];
+const title = fc
+  .array(
+    fc.oneof(
+      { weight: 3, arbitrary: fc.constantFrom(...scraps) },
+      fc.string({ unit: 'grapheme', maxLength: 12 }),
+    ),
+    { minLength: 1, maxLength: 5 },
+  )
+  .map((pieces) => `T${pieces.join(' ').replace(/\p{Cc}/gu, '')}`);
+const path = fc
+  .array(fc.constantFrom('north', 'south-pier', 'tides', 'v1.2', '2027'), { minLength: 1, maxLength: 4 })
+  .map((steps) => steps.join('/'));
 
-    assert.deepEqual(faults, []);
-    assert.deepEqual(
-      answers.filter(([, status]) => status !== 200),
-      [],
-    );
-    const loaded = answers.map(([url]) => url).join(' ');
-    for (const file of ['main.css', 'main.js', 'opening.svg', 'icon.svg'])
-      assert.match(loaded, new RegExp(file));
-    assert.equal(await page.title(), title);
-    assert.equal(
-      await page.evaluate(() => getComputedStyle(document.body).marginTop),
-      '0px',
-      'the stylesheet took effect',
-    );
-    assert.equal(await page.textContent('[data-year]'), String(new Date().getFullYear()), 'the script ran');
-    for (const scheme of ['light', 'dark'] as const) {
-      await page.emulateMedia({ colorScheme: scheme });
-      for (const width of [320, 768, 1280, 1920]) {
-        await page.setViewportSize({ width, height: 800 });
-        const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-        assert.ok(overflow <= 0, `${overflow} pixels stick out at ${width}`);
-      }
+interface Journey {
+  readonly title: string;
+  readonly pages: readonly string[];
+  readonly more: readonly { readonly path: string; readonly title: string }[];
+  readonly files: readonly string[];
+  readonly adopts: boolean;
+}
+
+const journey: fc.Arbitrary<Journey> = fc
+  .record({
+    title,
+    paths: fc.uniqueArray(path, { minLength: 2, maxLength: 4 }),
+    titles: fc.array(title, { minLength: 4, maxLength: 4 }),
+    split: fc.nat(2),
+    files: fc.subarray(['print.css', 'tides.js', 'map.mjs']),
+    adopts: fc.boolean(),
+  })
+  .map(({ title: own, paths, titles, split, files, adopts }) => ({
+    title: own,
+    pages: paths.slice(0, split),
+    more: paths.slice(split).map((wanted, index) => ({ path: wanted, title: `${titles[index]} ${index}` })),
+    files,
+    adopts,
+  }));
+
+/** What a browser makes of a title: white space in one line. */
+const asShown = (text: string) => text.replace(/[\t\n\f\r ]+/g, ' ').replace(/^ | $/g, '');
+
+/** Makes the project as the journey says; gives its site and what each page must be called. */
+function make(folder: string, starter: string, { title: own, pages, more, files, adopts }: Journey) {
+  const project = join(folder, 'site');
+  const run = (...args: string[]) => {
+    const { code, stderr } = cravel(args[0] === 'scaffold' ? folder : project, ...args);
+    assert.equal(code, 0, `${args.join(' ')}\n${stderr}`);
+  };
+  const list = pages.length > 0 ? ['--pages', pages.join(',')] : [];
+  run('scaffold', 'site', '--starter', starter, `--title=${own}`, ...list);
+  const { site = '.', places = {} } = parseYaml(readFileSync(join(project, 'cravel.yaml'), 'utf8')) as {
+    site?: string;
+    places?: Record<string, string>;
+  };
+  for (const { path: wanted, title: called } of more)
+    run('page', wanted, `--title=${called}`, `--description=About ${called}`, '--in-nav');
+  for (const name of files) {
+    const place = join(site, places[name.endsWith('.css') ? 'styles' : 'scripts'] ?? '.', name);
+    mkdirSync(dirname(join(project, place)), { recursive: true });
+    writeFileSync(join(project, place), '/* ours */\n');
+    run('wire', place);
+  }
+  if (adopts) {
+    writeFileSync(join(folder, 'tideclock-2.3.1.zip'), zipOf(wrapped(tideclock)));
+    run('adopt', '../tideclock-2.3.1.zip', '--wire');
+  }
+  const prefix = places.pages === undefined ? '' : `${places.pages}/`;
+  const titles = new Map([['', asShown(own)]]);
+  for (const { path: wanted, title: called } of more) titles.set(`${prefix}${wanted}.html`, asShown(called));
+  return {
+    site: join(project, site),
+    titles,
+    made: [...pages, ...more.map(({ path: wanted }) => wanted)].map((wanted) => `${prefix}${wanted}.html`),
+  };
+}
+
+/** Opens a page; gives what did not load, and what went wrong in its scripts. */
+async function faultsOf(page: Page, address: string): Promise<string[]> {
+  const faults: string[] = [];
+  page.removeAllListeners();
+  page.on('response', (response) => {
+    if (response.status() !== 200 && response.status() !== 206)
+      faults.push(`${response.status()} ${response.url()}`);
+  });
+  page.on('pageerror', (error) => faults.push(error.message));
+  await page.goto(address, { waitUntil: 'networkidle' });
+  return faults;
+}
+
+async function assertFits(page: Page): Promise<void> {
+  for (const colorScheme of ['light', 'dark'] as const) {
+    await page.emulateMedia({ colorScheme });
+    for (const width of [320, 768, 1280, 1920]) {
+      await page.setViewportSize({ width, height: 800 });
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+      assert.ok(overflow <= 0, `${overflow} pixels stick out at ${width}: ${page.url()}`);
     }
+  }
+}
+
+async function travel(t: TestContext, starter: string, trip: Journey): Promise<void> {
+  const folder = temporaryFolder(t);
+  const { site, titles, made } = make(folder, starter, trip);
+  const report = JSON.parse(cravel(join(folder, 'site'), 'check', '--as', 'json').stdout) as Report;
+  assert.deepEqual([report.findings, report.unread], [[], []]);
+  const server = await serve(site);
+  const page = await browser.newPage();
+  try {
+    for (const file of ['', ...made]) {
+      assert.deepEqual(await faultsOf(page, server.address + file), [], file);
+      const called = titles.get(file);
+      if (called !== undefined) assert.equal(await page.title(), called);
+      const seen = await page.evaluate(() => ({
+        margin: getComputedStyle(document.body).marginTop,
+        year: document.querySelector('[data-year]')?.textContent,
+        library: typeof (window as { Tideclock?: unknown }).Tideclock,
+        current: document.querySelectorAll('nav [aria-current="page"]').length,
+      }));
+      assert.equal(seen.margin, '0px', 'the stylesheet took effect');
+      if (file === '') assert.equal(seen.year, String(new Date().getFullYear()), 'the script ran');
+      else assert.equal(seen.current, 1, 'the navigation marks the page');
+      assert.equal(seen.library, trip.adopts ? 'object' : 'undefined');
+      await assertFits(page);
+    }
+  } finally {
+    await page.close();
+    server.close();
+  }
+}
+
+for (const starter of readdirSync(join(projectFolder, 'starters'))) {
+  test(`${starter}: whatever is made of it, nothing is found, everything loads, titles read back, nothing sticks out`, async (t) => {
+    await fc.assert(
+      fc.asyncProperty(journey, (trip) => travel(t, starter, trip)),
+      { numRuns: RUNS, endOnFailure: RUNS < 10 },
+    );
   });
 }

@@ -38,6 +38,8 @@ test('every template gets the blanks, escaped, and paths from where it stands', 
       'pages/more/one.html.hbs': '{{to "css/a b.css"}} {{to "index.html"}} {{to "pages/more/one.html"}}',
       'css/a b.css': '{{untouched}}',
       'note.txt.hbs': '{{title}}',
+      'js/a.js.hbs': "let a = '{{title}}';",
+      'css/b.css.hbs': 'a::before { content: "{{title}}"; }',
     },
     { title: `"<Tom & 'Ann'>"` },
   );
@@ -48,6 +50,8 @@ test('every template gets the blanks, escaped, and paths from where it stands', 
     'pages/more/one.html': '../../css/a%20b.css ../../index.html one.html',
     'css/a b.css': '{{untouched}}',
     'note.txt': `"<Tom & 'Ann'>"`,
+    'js/a.js': "let a = '\\u0022\\u003cTom & \\u0027Ann\\u0027\\u003e\\u0022';",
+    'css/b.css': 'a::before { content: "\\22 \\3c Tom & \\27 Ann\\27 >\\22 "; }',
   });
   assert.equal(render({ 'a.html.hbs': '{{motto}}' }).text['a.html'], 'Gullhaven ferry sails');
 });
@@ -76,7 +80,7 @@ test('what is wrong with a starter or a value is told with its place', () => {
       () => render(page, {}, 'summary: x\nblanks:\n  a: {question: q, default: b, pattern: "["}\n'),
     ],
     [
-      /index\.html\.hbs: it names css\/none\.css, which the starter lacks/,
+      /index\.html\.hbs: it names css\/none\.css, which is not there/,
       () => render({ 'index.html.hbs': '{{to "css/none.css"}}' }),
     ],
     [/index\.html\.hbs: it names \.\.\/x/, () => render({ 'index.html.hbs': '{{to "../x"}}' })],

@@ -33,7 +33,7 @@ test('every starter lays out a project whose check is clean, whatever the blanks
     for (const path of tree(join(folder, name)))
       assert.ok(made.stdout.includes(path.split('/').at(-1) as string), path);
     assert.match(
-      readFileSync(join(folder, name, 'index.html'), 'utf8'),
+      readFileSync(join(folder, name, starter === 'source' ? 'src/index.html' : 'index.html'), 'utf8'),
       /<title>&lt;Gull&gt; &amp; &quot;Haven&quot;<\/title>/,
     );
     const checked = cravel(folder, 'check', name);
@@ -78,7 +78,10 @@ test('a bad call is told what to do, writes nothing and exits with 2', (t) => {
     [['My Site'], /My Site is not a safe name.*\nUse this name instead: my-site/],
     [['日本'], /not a safe name.*\nChoose a name such as: my-site/],
     [['file'], /file is a file, not a folder/],
-    [['site', '--starter', 'ship'], /no starter named ship\.\nChoose one of: flat, folders\./],
+    [
+      ['site', '--starter', 'ship'],
+      /no starter named ship\.\nChoose one of: assets, flat, folders, pages, source, stage\./,
+    ],
     [['site', '--starter', '../../x'], /no starter named/],
     [['site', '--set', 'author'], /--set author has no equals sign\.\nWrite it as/],
     [['site', '--set', 'colour=red'], /no blank named colour\.\nIts blanks are: title/],

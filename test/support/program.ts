@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
 export const projectFolder = join(import.meta.dirname, '../..');
-const program = join(projectFolder, 'dist/cravel.js');
+export const programFile = join(projectFolder, 'dist/cravel.js');
 
 export interface Outcome {
   readonly code: number | null;
@@ -14,7 +14,7 @@ export interface Outcome {
 /** Calls `cravel` in `folder`; `LANG` and colour settings are those of a plain pipe. */
 export function cravel(folder: string, ...args: readonly string[]): Outcome {
   const env = { PATH: process.env.PATH, HOME: folder, TMPDIR: folder };
-  const { status, stdout, stderr } = spawnSync(process.execPath, [program, ...args], {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...args], {
     cwd: folder,
     env,
     encoding: 'utf8',

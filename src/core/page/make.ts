@@ -5,7 +5,7 @@ import { rebase, type Standpoint } from '../mend/rebase.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { folderOf } from '../site/inventory.ts';
 import { attributeRemoval, valueEdit } from './attributes.ts';
-import { indentUnit, leadOf, mannerOf } from './manner.ts';
+import { indentUnit, leadAfter, leadOf, mannerOf } from './manner.ts';
 import type { PageWords } from './naming.ts';
 import { type Outline, type Outlined, outlineOf, type Range } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
@@ -33,7 +33,7 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
     if (text !== null) edits.push({ ...range, text });
   }
   for (const link of outline.elements) {
-    if (link.name === 'a' && link.attribute('aria-current') === 'page' && !isTaken(link.startTag))
+    if (link.name === 'a' && link.attribute('aria-current') === 'page' && stays(link))
       edits.push(...withoutMark(outline, link, file));
   }
   return model.edited(edits);
@@ -93,7 +93,7 @@ function wordEdits(outline: Outline, { title, description }: PageWords): PageEdi
       outline.first('head')?.startTag.end ??
       outline.first('html')?.startTag.end ??
       outline.doctypeEnd;
-    const lead = neighbour ? leadOf(outline, neighbour) : page.newline;
+    const lead = neighbour ? leadAfter(outline, neighbour) : page.newline;
     edits.push({ start: at, end: at, text: missing.map((markup) => lead + markup).join('') });
   }
   return edits;
@@ -161,7 +161,6 @@ function isTopOfBody({ element }: Outlined): boolean {
 
 /** Takes the content out and puts the new heading in its place. */
 function contentEdits(outline: Outline, gone: readonly Range[], { heading }: PageWords): PageEdit[] {
-  const { page } = outline;
   const title = `<h1>${escapeMarkup(heading)}</h1>`;
   const [first, ...others] = gone;
   if (first === undefined) return [];
@@ -174,8 +173,8 @@ function contentEdits(outline: Outline, gone: readonly Range[], { heading }: Pag
     }));
     return [{ ...first, text: title }, ...rest];
   }
-  const lead = leadOf(outline, owner) || page.newline;
-  return [{ ...first, text: `${lead}${indentUnit(outline)}${title}${lead}` }];
+  const lead = leadOf(outline, owner);
+  return [{ ...first, text: lead === '' ? title : `${lead}${indentUnit(outline)}${title}${lead}` }];
 }
 
 /** Drops the mark of the current page from a link that leads to another one. */

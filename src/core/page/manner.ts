@@ -59,6 +59,16 @@ export function leadOf({ page }: Outline, { start }: Range): string {
   return plain.slice(newline, start);
 }
 
+/** What parts a new element from the one it follows: the lead of that one, or a line break after a first line. */
+export function leadAfter(outline: Outline, neighbour: Range): string {
+  const { page } = outline;
+  const { plain } = page.source;
+  const isFirst =
+    /^[\x1a\s]*$/.test(plain.slice(Math.max(0, neighbour.start - 4), neighbour.start)) && neighbour.start < 4;
+  const endsLine = /^[ \t]*\r?\n/.test(plain.slice(neighbour.end, neighbour.end + 100));
+  return isFirst && endsLine ? page.newline : leadOf(outline, neighbour);
+}
+
 /** One step of indentation, from the first element that stands deeper than its parent. */
 export function indentUnit(outline: Outline): string {
   for (const inner of outline.elements) {

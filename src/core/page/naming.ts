@@ -60,3 +60,8 @@ export function inWords(name: string): string {
   const words = name.replace(/[-_.]+/g, ' ').trim();
   return words.charAt(0).toUpperCase() + words.slice(1);
 }
+
+/** A text in one line, without white space around it: as a browser has a title (DOM, strip and collapse). */
+export function inOneLine(text: string): string {
+  return text.replace(/[\t\n\f\r ]+/g, ' ').replace(/^ | $/g, '');
+}

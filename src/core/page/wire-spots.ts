@@ -1,7 +1,7 @@
 /** The spot in a page where an element that loads something goes. */
 import type { LoadOrder } from '../library/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
-import { beforeEnd, indentUnit, leadOf } from './manner.ts';
+import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
 import type { Outline, Outlined } from './outline.ts';
 
 /** Where a new element goes: before or after another one, or at a bare place. */
@@ -87,9 +87,8 @@ function isAtEnd({ page, elements }: Outline, { end }: Outlined): boolean {
 }
 
 function beside(outline: Outline, neighbour: Outlined, side: 'before' | 'after'): Spot {
-  const lead = leadOf(outline, neighbour);
-  if (side === 'after') return { at: neighbour.end, before: lead, after: '' };
-  return { at: neighbour.start, before: '', after: lead };
+  if (side === 'after') return { at: neighbour.end, before: leadAfter(outline, neighbour), after: '' };
+  return { at: neighbour.start, before: '', after: leadOf(outline, neighbour) };
 }
 
 /** After what stands in the head already; scripts and inline styles stay behind. */
@@ -108,14 +107,19 @@ function headSpot(outline: Outline): Spot {
   if (head !== null) {
     const end = beforeEnd(outline, head);
     if (end !== null) return { at: end.at, before: end.lead, after: '' };
-    return { at: head.startTag.end, before: page.newline, after: '' };
+    return onNextLine(outline, head.startTag.end);
   }
   const html = outline.first('html');
-  if (html !== null) return { at: html.startTag.end, before: page.newline, after: '' };
-  const start = doctypeEnd > 0 ? doctypeEnd : page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
-  return doctypeEnd > 0
-    ? { at: start, before: page.newline, after: '' }
-    : { at: start, before: '', after: page.newline };
+  if (html !== null) return onNextLine(outline, html.startTag.end);
+  if (doctypeEnd > 0) return onNextLine(outline, doctypeEnd);
+  const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+  return { at: start, before: '', after: page.newline };
+}
+
+/** On a line of its own where a line ends here; else right here. */
+function onNextLine({ page }: Outline, at: number): Spot {
+  const endsHere = /^[ \t]*\r?\n/.test(page.source.plain.slice(at, at + 100));
+  return { at, before: endsHere ? page.newline : '', after: '' };
 }
 
 /** Just before the body ends. */

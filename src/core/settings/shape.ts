@@ -16,7 +16,8 @@ export function shape<T extends object>(
   if (plain === null || typeof plain !== 'object' || Array.isArray(plain)) {
     return { value, problems: [{ path: [], message: 'must be a list of keys and values' }] };
   }
-  Object.assign(value, plain);
+  // A key without a value is as good as none.
+  Object.assign(value, Object.fromEntries(Object.entries(plain).filter(([, held]) => held !== null)));
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
   return { value, problems: errors.flatMap(problemsIn) };
 }

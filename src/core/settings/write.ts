@@ -65,17 +65,14 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
     const own = libraries.items.find((item) => keyOf(item) === name);
     if (own !== undefined) {
       const [start = 0] = rangeOf(own.key);
-      const [, end = start] = rangeOf(own.value);
-      const indent = /[ \t]*$/.exec(text.slice(0, start))?.[0] ?? '  ';
-      return (
-        text.slice(0, start - indent.length) +
-        line(indent) +
-        text.slice(Math.max(end, start)).replace(/^(?=[^\s])/, newline)
-      );
+      let [, end = start] = rangeOf(own.value);
+      while (/\s/.test(text[end - 1] ?? '')) end--;
+      const indent = indentBefore(text, start);
+      return text.slice(0, start - indent.length) + line(indent) + text.slice(Math.max(end, start));
     }
     const [start] = rangeOf(libraries.items[0]?.key);
     const [, end = text.length] = rangeOf(libraries.items.at(-1)?.value);
-    const indent = /[ \t]*$/.exec(text.slice(0, start))?.[0] ?? '  ';
+    const indent = indentBefore(text, start ?? 0);
     // A comment behind the last entry stays on its line.
     const rest = text.slice(end);
     const tail = /^[ \t]*(?:#[^\r\n]*)?/.exec(rest)?.[0] ?? '';
@@ -84,14 +81,23 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
     const added = head.endsWith('\n') ? line(indent) + newline : newline + line(indent);
     return head + added + text.slice(at);
   }
-  if (pair !== undefined) {
+  if (isMap(libraries)) {
     document.setIn(['libraries', name], flow(document, shown));
     const node = document.get('libraries') as YAMLMap;
     node.flow = false;
     return document.toString(LAYOUT);
   }
+  if (pair !== undefined) {
+    const [, end = 0] = rangeOf(pair.key);
+    const at = end + (/^[^\r\n]*/.exec(text.slice(end))?.[0].length ?? 0);
+    return text.slice(0, at) + newline + line('  ') + text.slice(at);
+  }
   const start = text === '' || text.endsWith('\n') ? text : text + newline;
   return `${start}libraries:${newline}${line('  ')}${newline}`;
+}
+
+function indentBefore(text: string, at: number): string {
+  return /[ \t]*$/.exec(text.slice(0, at))?.[0] ?? '';
 }
 
 function flow(document: Document, value: object) {

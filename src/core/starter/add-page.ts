@@ -3,7 +3,7 @@ import type { Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
 import { nearestNames } from '../mend/near-names.ts';
 import { makeLike } from '../page/make.ts';
-import type { PageWords } from '../page/naming.ts';
+import { inOneLine, type PageWords } from '../page/naming.ts';
 import { openPage } from '../page/page.ts';
 import { isPage } from '../read/read.ts';
 import { fillTemplate } from './template.ts';
@@ -45,7 +45,7 @@ export function siteWords(site: Files, entry: string): { title: string; descript
   if (!site.has(entry)) return { title: '', description: '' };
   const { page } = openPage(entry, site.read(entry)).reading;
   return {
-    title: page?.title?.text.replace(/\s+/g, ' ').trim() ?? '',
-    description: page?.description?.replace(/\s+/g, ' ').trim() ?? '',
+    title: inOneLine(page?.title?.text ?? ''),
+    description: inOneLine(page?.description ?? ''),
   };
 }

@@ -1,6 +1,6 @@
 /** Renders a starter: its files, with the blanks filled and every relative path written out. */
 import { fail } from '../errors.ts';
-import { inWords } from '../page/naming.ts';
+import { inOneLine, inWords } from '../page/naming.ts';
 import type { Manifest } from './manifest.ts';
 import { fillTemplate, fillText, targetName } from './template.ts';
 
@@ -55,7 +55,7 @@ export function defaultOf(
 
 /** The value as it will stand, white space put right. Throws a `CravelError` where the blank cannot hold it. */
 export function checkBlank({ manifest }: Starter, name: string, value: string): string {
-  const text = value.replace(/\s+/g, ' ').trim();
+  const text = inOneLine(value);
   const blank = manifest.blanks[name];
   if (text === '') throw fail('bad-blank', name, text, 'Give it a value, or leave the option out.');
   if (/\p{Cc}/u.test(text)) throw fail('bad-blank', name, text, 'Leave out the control characters.');

@@ -1,0 +1,296 @@
+import assert from 'node:assert/strict';
+import { createHash } from 'node:crypto';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { globalsMadeBy } from '../../src/core/library/globals.ts';
+import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
+import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
+import { shapeLibrary } from '../../src/core/library/shape.ts';
+import { openPage } from '../../src/core/page/page.ts';
+import { readSettings } from '../../src/core/settings/settings.ts';
+import { type LibraryEntry, withLibrary } from '../../src/core/settings/write.ts';
+import { textOf } from '../support/files.ts';
+import { tideclock } from '../support/library.ts';
+import { bytesOf, type Files } from '../support/site.ts';
+
+test('names lose their version and say which build they are', () => {
+  const versions = {
+    'tideclock-2.3.1': 'tideclock',
+    'tideclock-2.3.1.min.js': 'tideclock.min.js',
+    'tideclock.v4.js': 'tideclock.js',
+    'tideclock@2': 'tideclock',
+    'tideclock-1.0.0-beta.2': 'tideclock',
+    'tideclock_v1.2.3-rc1.css': 'tideclock.css',
+    'buoys-3d.js': 'buoys-3d.js',
+    'area51.js': 'area51.js',
+    'grid-12.css': 'grid-12.css',
+  };
+  for (const [name, plain] of Object.entries(versions)) assert.equal(withoutVersion(name), plain, name);
+  const names = {
+    'tideclock-2.3.1.zip': 'tideclock',
+    'Tide_Clock.tar.gz': 'tide_clock',
+    'tideclock.js': 'tideclock',
+    'tideclock-main': 'tideclock',
+    'tideclock.umd.min.js': 'tideclock',
+    'tide.clock': 'tide-clock',
+  };
+  for (const [named, name] of Object.entries(names)) assert.equal(libraryName(named), name, named);
+  assert.deepEqual(buildOf('Tideclock-2.3.1.umd.min.js'), {
+    stem: 'Tideclock',
+    isMinified: true,
+    format: 'umd',
+    variant: null,
+    extension: 'js',
+  });
+  assert.deepEqual(buildOf('tideclock.bundle.mjs'), {
+    stem: 'tideclock',
+    isMinified: false,
+    format: 'esm',
+    variant: 'bundle',
+    extension: 'js',
+  });
+});
+
+test('the names that a script makes are found, behind wrappers and in minified builds', () => {
+  const rows: readonly (readonly [code: string, names: readonly string[]])[] = [
+    ['var Tideclock = {};', ['Tideclock']],
+    ['const a = 1, B = 2; function c() { var inner; } class D {}', ['a', 'B', 'c', 'D']],
+    [textOf(bytesOf(tideclock['dist/Tideclock-2.3.1.js'] as string)), ['Tideclock']],
+    [textOf(bytesOf(tideclock['dist/Tideclock-2.3.1.min.js'] as string)), ['Tideclock']],
+    ['(function () { window.Tideclock = {}; window["Tide2"] = 1; var local; })();', ['Tideclock', 'Tide2']],
+    ['export const a = 1', []],
+    ['}{', []],
+  ];
+  for (const [code, names] of rows) assert.deepEqual(globalsMadeBy(code), names, code);
+});
+
+const entries = (files: Files) =>
+  new Map(Object.entries(files).map(([path, content]) => [path, bytesOf(content)]));
+
+test('of a download, what pages load is taken, with all that it refers to, under plain names and in order', () => {
+  const shaped = shapeLibrary(entries(tideclock), { name: 'tideclock', isChosen: null });
+  assert.ok(shaped);
+  const { taken, left, ...rest } = shaped;
+  assert.deepEqual(rest, {
+    styles: ['css/reset.css', 'css/tideclock.css', 'css/theme.css'],
+    scripts: ['tideclock.js'],
+    release: { 'css/tideclock.css': 'css/tideclock.min.css', 'tideclock.js': 'tideclock.min.js' },
+    provides: ['Tideclock'],
+    dependencies: ['buoys'],
+  });
+  assert.deepEqual([...taken.keys()].sort(), [
+    'LICENSE',
+    'css/reset.css',
+    'css/theme.css',
+    'css/tideclock.css',
+    'css/tideclock.min.css',
+    'fonts/tide.woff2',
+    'images/wave.svg',
+    'tideclock.js',
+    'tideclock.js.map',
+    'tideclock.min.js',
+  ]);
+  assert.match(textOf(taken.get('tideclock.js') as Uint8Array), /sourceMappingURL=tideclock\.js\.map\n$/);
+  assert.deepEqual(
+    left.map(({ path, why }) => `${path}: ${why}`),
+    [
+      'README.md: nothing taken refers to it',
+      'dist/fonts/other.woff2: nothing taken refers to it',
+      'dist/tideclock.cjs: another build',
+      'dist/tideclock.esm.js: another build',
+      'docs/index.html: not for pages',
+      'gulpfile.js: nothing taken refers to it',
+      'package.json: nothing taken refers to it',
+      'src/tideclock.js: not for pages',
+      'test/tideclock.test.js: not for pages',
+    ],
+  );
+});
+
+test('downloads of every shape are understood', () => {
+  const rows: readonly (readonly [
+    what: string,
+    files: Files,
+    wired: readonly string[] | null,
+    release?: Record<string, string>,
+  ])[] = [
+    ['a file', { 'a.js': '' }, ['a.js']],
+    ['a minified build alone', { 'a-1.2.0.min.css': '' }, ['a.min.css']],
+    ['builds in a folder of their own', { 'a.js': '', 'min/a.js': '' }, ['a.js'], { 'a.js': 'min/a.js' }],
+    [
+      'development and production',
+      { 'a.development.js': '', 'a.production.min.js': '' },
+      ['a.development.js'],
+      { 'a.development.js': 'a.production.min.js' },
+    ],
+    [
+      'the plain format before others',
+      { 'a.umd.js': '', 'a.js': '', 'a.esm.js': '', 'a.slim.js': '' },
+      ['a.js'],
+    ],
+    ['a module where there is no other', { 'a.mjs': 'export {}' }, ['a.mjs']],
+    ['imported sheets are loaded by their importer', { 'a.css': '@import "b.css";', 'b.css': '' }, ['a.css']],
+    [
+      'fonts above the stylesheet',
+      { 'dist/css/a.css': '@font-face{src:url(../../fonts/f.woff)}', 'fonts/f.woff': '' },
+      ['dist/css/a.css'],
+    ],
+    ['capitals and spaces', { 'dist/Tide Clock.js': '' }, ['tide-clock.js']],
+    ['nothing for pages', { 'README.md': '', 'src/a.ts': '' }, null],
+    ['only sources', { 'src/a.js': '' }, ['a.js']],
+  ];
+  for (const [what, files, wired, release = {}] of rows) {
+    const shaped = shapeLibrary(entries(files), { name: 'a', isChosen: null });
+    assert.deepEqual(shaped && [...shaped.styles, ...shaped.scripts], wired, what);
+    if (shaped) assert.deepEqual(shaped.release, release, what);
+    for (const path of shaped ? [...shaped.styles, ...shaped.scripts, ...Object.values(shaped.release)] : [])
+      assert.ok(shaped?.taken.has(path), `${what}: ${path}`);
+  }
+});
+
+const entry: LibraryEntry = {
+  folder: 'lib/tide',
+  styles: [],
+  scripts: ['tide.js'],
+  release: {},
+  provides: [],
+  needs: [],
+};
+const LINE = 'tide: { folder: lib/tide, scripts: [ tide.js ] }';
+
+test('a library is recorded without a change to any other line', () => {
+  const rows: readonly (readonly [before: string, after: string])[] = [
+    ['', `libraries:\n  ${LINE}\n`],
+    ['site: .   # here\n', `site: .   # here\nlibraries:\n  ${LINE}\n`],
+    ['site: .', `site: .\nlibraries:\n  ${LINE}\n`],
+    [
+      '# a\nlibraries:   # b\n    buoys: { folder: lib/b }  # c\n\n# d\nentry: a.html\n',
+      `# a\nlibraries:   # b\n    buoys: { folder: lib/b }  # c\n    ${LINE}\n\n# d\nentry: a.html\n`,
+    ],
+    [
+      'libraries:\n  buoys:\n    folder: lib/b\n    scripts:\n      - b.js\n\nentry: a.html\n',
+      `libraries:\n  buoys:\n    folder: lib/b\n    scripts:\n      - b.js\n  ${LINE}\n\nentry: a.html\n`,
+    ],
+    [
+      'libraries:\n  tide: { folder: old }  # c\n  buoys: { folder: lib/b }\n',
+      `libraries:\n  ${LINE}  # c\n  buoys: { folder: lib/b }\n`,
+    ],
+    [
+      'libraries:\n  tide:\n    folder: old\n  buoys: { folder: lib/b }\n',
+      `libraries:\n  ${LINE}\n  buoys: { folder: lib/b }\n`,
+    ],
+    ['libraries: {}\n', `libraries:\n  ${LINE}\n`],
+    ['libraries:\nentry: a.html\n', `libraries:\n  ${LINE}\nentry: a.html\n`],
+    [
+      'entry: a.html\r\nlibraries:\r\n  b: { folder: lib/b }\r\n',
+      `entry: a.html\r\nlibraries:\r\n  b: { folder: lib/b }\r\n  ${LINE}\r\n`,
+    ],
+  ];
+  for (const [before, after] of rows) {
+    const now = withLibrary(before, 'tide', entry);
+    assert.equal(now, after, before);
+    assert.equal(readSettings(now).libraries.tide?.folder, 'lib/tide');
+    assert.equal(withLibrary(now, 'tide', entry), now, 'again');
+  }
+});
+
+test('libraries recorded one after the other are all there, in order', () => {
+  const name = fc.stringMatching(/^[a-z][a-z0-9-]{0,8}$/);
+  fc.assert(
+    fc.property(
+      fc.uniqueArray(name, { minLength: 1, maxLength: 6 }),
+      fc.array(fc.stringMatching(/^[a-z]{1,30}\.css$/), { maxLength: 6 }),
+      (names, styles) => {
+        const text = names.reduce(
+          (before, one) => withLibrary(before, one, { ...entry, folder: `lib/${one}`, styles }),
+          '# mine\n',
+        );
+        const { libraries } = readSettings(text);
+        assert.deepEqual(Object.keys(libraries).sort(), [...names].sort());
+        for (const one of names)
+          assert.deepEqual([libraries[one]?.folder, libraries[one]?.styles], [`lib/${one}`, styles]);
+        assert.ok(text.startsWith('# mine\n'));
+      },
+    ),
+    { numRuns: 100 },
+  );
+});
+
+test('hosted files are told by their names', () => {
+  const mains = ['lib/tide/css/reset.css', 'lib/tide/css/tide.css', 'lib/tide/tide.js'];
+  const rows: readonly (readonly [written: string, file: string | null])[] = [
+    ['https://cdn.gullhaven.example/tide@2.3.1/dist/tide.min.js?x#y', 'lib/tide/tide.js'],
+    ['//cdn.gullhaven.example/Tide-2.0.css', 'lib/tide/css/tide.css'],
+    ['https://cdn.gullhaven.example/bundle/x.js', 'lib/tide/tide.js'],
+    ['https://cdn.gullhaven.example/other.css', null],
+    ['https://cdn.gullhaven.example/tide.png', null],
+  ];
+  for (const [written, file] of rows) assert.equal(counterpart(written, mains), file, written);
+});
+
+test('what another host holds is replaced; integrity stays where the file is the same, crossorigin never', () => {
+  const bytes = bytesOf('var Tide;');
+  const hash = (algorithm: string) => createHash(algorithm).update(bytes).digest('base64');
+  const options = {
+    address: 'https://cdn.gullhaven.example/tide/',
+    fileFor: (written: string) => (written.endsWith('.css') ? 'lib/tide.css' : 'lib/tide.js'),
+    files: new Map([
+      ['lib/tide.js', bytes],
+      ['lib/tide.css', bytesOf('b{}')],
+    ]),
+    digest: (algorithm: string, content: Uint8Array) =>
+      createHash(algorithm).update(content).digest('base64'),
+  };
+  const FROM = 'https://cdn.gullhaven.example/tide/x';
+  const good = `sha256-wrong sha384-${hash('sha384')}`;
+  const rows: readonly (readonly [what: string, before: string, after: string])[] = [
+    [
+      'the same bytes',
+      `<script src="${FROM}.js" integrity="${good}" crossorigin="anonymous" defer></script>`,
+      `<script src="../lib/tide.js" integrity="${good}" defer></script>`,
+    ],
+    [
+      'other bytes',
+      `<link rel=stylesheet href='${FROM}.css' integrity="sha256-${hash('sha256')}" crossorigin>`,
+      "<link rel=stylesheet href='../lib/tide.css'>",
+    ],
+    [
+      'only the strongest hash counts',
+      `<script crossorigin integrity="sha256-${hash('sha256')} sha512-bad" src=${FROM}.js></script>`,
+      '<script src=../lib/tide.js></script>',
+    ],
+    [
+      'without a scheme, with a query',
+      '<script src="//CDN.gullhaven.example/tide/x.js?v=2"></script>',
+      '<script src="../lib/tide.js"></script>',
+    ],
+    [
+      'one that is there already',
+      `<p>\n<script src="../lib/tide.js"></script>\n<script src="${FROM}.js"></script>\n`,
+      '<p>\n<script src="../lib/tide.js"></script>\n',
+    ],
+    [
+      'a connection that nothing needs now',
+      `<link rel="preconnect" href="https://cdn.gullhaven.example" crossorigin><script src="${FROM}.js"></script>`,
+      '<script src="../lib/tide.js"></script>',
+    ],
+    [
+      'a connection that something needs',
+      `<link rel="preconnect" href="https://cdn.gullhaven.example"><img src="https://cdn.gullhaven.example/i.png"><script src="${FROM}.js"></script>`,
+      '<link rel="preconnect" href="https://cdn.gullhaven.example"><img src="https://cdn.gullhaven.example/i.png"><script src="../lib/tide.js"></script>',
+    ],
+    [
+      'a preload of it',
+      `<link rel="preload" href="${FROM}.js" as="script"><script src="${FROM}.js"></script>`,
+      '<script src="../lib/tide.js"></script>',
+    ],
+    ['inside a style', `<style>@import "${FROM}.css";</style>`, '<style>@import "../lib/tide.css";</style>'],
+    ['a link to follow', `<a href="${FROM}.js">x</a>`, ''],
+  ];
+  for (const [what, before, after] of rows) {
+    const replaced = replaceInPage(openPage('piers/a.html', bytesOf(before)), options);
+    assert.equal(replaced === null ? '' : textOf(replaced.bytes), after, what);
+  }
+  const sheet = replaceInFile('css/a.css', bytesOf(`@import url(${FROM}.css);\n`), options);
+  assert.equal(textOf(sheet?.bytes ?? new Uint8Array()), '@import url(../lib/tide.css);\n');
+});

@@ -1,0 +1,68 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { CravelError } from '../../src/core/errors.ts';
+import { readSettings } from '../../src/core/settings/settings.ts';
+import { inferPlaces } from '../../src/core/site/places.ts';
+
+test('all keys of cravel.yaml are read, and what is left out has its default', () => {
+  const settings = readSettings(`
+site: src
+entry: home.html
+published-at: https://gullhaven.example/ferry/
+places: { styles: css, libraries: lib }
+scripts-go: deferred-head
+libraries:
+  tideclock: { folder: lib/tideclock, scripts: [tideclock.js], needs: [buoys] }
+  buoys: { folder: lib/buoys }
+leave-out: [drafts/**]
+fail-on: [broken]
+grades: { unused: off }
+accept: [{ rule: absent, because: x }]
+starter: pages
+blanks: { title: Gullhaven Ferry }
+`);
+  assert.equal(settings.site, 'src');
+  assert.deepEqual(settings.libraries.tideclock?.needs, ['buoys']);
+  assert.deepEqual(settings.libraries.buoys?.styles, []);
+  const empty = readSettings('libraries:\n# nothing yet\n');
+  assert.deepEqual(
+    [empty.site, empty.entry, empty.libraries, empty['leave-out']],
+    ['.', 'index.html', {}, []],
+  );
+});
+
+test('a mistake in cravel.yaml is told with its line and column', () => {
+  const rows: readonly (readonly [text: string, problem: RegExp])[] = [
+    ['site: [', /cravel\.yaml 1:8/],
+    ['sites: .', /1:1: sites is not a known key/],
+    ['site: ../other', /1:1: site must lie inside the project/],
+    ['\nplaces: { sounds: a }', /2:11: sounds is not one of styles/],
+    ['places: { styles: /css }', /1:11: styles must be a folder inside/],
+    ['scripts-go: up', /1:1: scripts-go must be one of/],
+    ['libraries:\n  a: { folder: ../a }', /2:8: \.\.\/a must lie inside the site/],
+    ['libraries:\n  a: { scripts: [] }', /2:3: folder /],
+    ['libraries:\n  a: { folder: a, needs: [b] }', /2:19: a needs b, which is not among the libraries/],
+    ['libraries:\n  a: { folder: a, colour: red }', /2:19: colour is not a known key/],
+    ['libraries: [a]', /1:1: libraries must be an object|2:3/],
+    ['blanks: { title: 3 }', /1:11: title must be a text/],
+    ['- a', /must be a list of keys and values/],
+  ];
+  for (const [text, problem] of rows) {
+    assert.throws(
+      () => readSettings(text),
+      (error) => error instanceof CravelError && problem.test(error.message),
+      `${text}: ${problem}`,
+    );
+  }
+});
+
+test('places are told by the names of folders', () => {
+  const folders = new Set(['', 'styles/', 'js/', 'assets/', 'assets/img/', 'vendor/', 'pages/']);
+  assert.deepEqual(inferPlaces(folders), {
+    styles: 'styles',
+    scripts: 'js',
+    images: 'assets/img',
+    libraries: 'vendor',
+    pages: 'pages',
+  });
+});

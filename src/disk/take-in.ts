@@ -127,7 +127,7 @@ async function takeFromWeb(address: string, allowance: Allowance): Promise<Intak
     if (asked.has(next)) continue;
     asked.add(next);
     const part = await download(
-      new URL(`/${next.split('/').map(encodeURIComponent).join('/')}`, url).href,
+      new URL(`/${encodeURI(next).replace(/[?#]/g, encodeURIComponent)}`, url).href,
       allowance,
     ).catch(() => null);
     if (part === null) notes.push(`Not found on the host: ${next}.`);

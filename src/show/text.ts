@@ -104,7 +104,7 @@ function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width:
 function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
   const [, ...others] = cause;
   const files = new Set(cause.map(({ file }) => file)).size;
-  const total = `${count(cause.length, 'reference')} in ${count(files, 'file')}`;
+  const total = `${count(cause.length, cause[0].kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
   const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24));
   const rest = others.length - spots.length;
   if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);

@@ -1,5 +1,5 @@
 /** Runs the built program as a user would. */
-import { spawnSync } from 'node:child_process';
+import { execFile, spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 
 export const projectFolder = join(import.meta.dirname, '../..');
@@ -11,13 +11,24 @@ export interface Outcome {
   readonly stderr: string;
 }
 
-/** Calls `cravel` in `folder`; `LANG` and colour settings are those of a plain pipe. */
+/** `LANG` and colour settings are those of a plain pipe. */
+const plainly = (folder: string) => ({
+  cwd: folder,
+  env: { PATH: process.env.PATH, HOME: folder, TMPDIR: folder },
+  encoding: 'utf8' as const,
+});
+
+/** Calls `cravel` in `folder`. */
 export function cravel(folder: string, ...args: readonly string[]): Outcome {
-  const env = { PATH: process.env.PATH, HOME: folder, TMPDIR: folder };
-  const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...args], {
-    cwd: folder,
-    env,
-    encoding: 'utf8',
-  });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...args], plainly(folder));
   return { code: status, stdout, stderr };
+}
+
+/** The same, while this process goes on serving. */
+export function cravelLater(folder: string, ...args: readonly string[]): Promise<Outcome> {
+  return new Promise((done) => {
+    execFile(process.execPath, [programFile, ...args], plainly(folder), (error, stdout, stderr) => {
+      done({ code: error === null ? 0 : Number(error.code), stdout, stderr });
+    });
+  });
 }

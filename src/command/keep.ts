@@ -43,7 +43,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   const target = join(ownStartersFolder(output.env), name);
   if (existsSync(target) && options.replace !== true) throw fail('starter-there', name);
 
-  const settings = loadSettings(root);
+  const settings = await loadSettings(root);
   const { files, left } = gather(root);
   if (files.size === 0) throw fail('nothing-kept', visible(folder));
   const summary = options.summary ?? `Kept from ${basename(root)}`;

@@ -38,7 +38,7 @@ export async function changeProject(
 ): Promise<number> {
   const root = projectFolder(options.dir);
   const run = async () => {
-    const project = openProject(root);
+    const project = await openProject(root);
     const account = await work(project);
     const change: Change = { title, files: project.files.changes(), folders: [] };
     if (change.files.length > 0 && options.dryRun !== true) commit(root, change);

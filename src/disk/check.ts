@@ -12,7 +12,7 @@ export type Progress = (done: number, total: number) => Promise<void> | void;
 
 /** Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  const { inventory, unread, prefix, settings } = openProject(folder);
+  const { inventory, unread, prefix, settings } = await openProject(folder);
   if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
   const root = join(folder, prefix);
   const check = startCheck(inventory, settings.entry);

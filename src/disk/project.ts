@@ -1,15 +1,13 @@
 /** Opens a real project: its settings, its files, and the site that it publishes. */
 import { existsSync, readFileSync } from 'node:fs';
 import { join, relative, resolve as resolvePath, sep } from 'node:path';
-import picomatch from 'picomatch';
 import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
-import { pagesOf } from '../core/page/sync.ts';
 import type { Unread } from '../core/report.ts';
-import { readSettings, SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
+import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import type { Inventory } from '../core/site/inventory.ts';
-import { inferPlaces, type Places } from '../core/site/places.ts';
-import { sitePrefix } from '../core/starter/render.ts';
+import { pagesOf } from '../core/site/pages.ts';
+import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { listSite } from './inventory.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
@@ -34,11 +32,11 @@ export interface Project {
 }
 
 /** Throws a `CravelError` where `root` is no folder, or its settings are wrong. */
-export function openProject(root: string): Project {
+export async function openProject(root: string): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
-  const settings = loadSettings(root);
+  const settings = await loadSettings(root);
   const prefix = sitePrefix(settings.site);
   const siteFolder = join(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
@@ -47,7 +45,7 @@ export function openProject(root: string): Project {
   if (existsSync(join(root, SETTINGS_FILE))) paths.push(SETTINGS_FILE);
   const files = new FilesInProgress(paths, (path) => load(root, path));
   const site = siteOf(files, prefix);
-  const isLeftOut = picomatch(settings['leave-out'], { dot: true });
+  const isLeftOut = await matcherFor(settings['leave-out']);
   return {
     root,
     settings,
@@ -65,10 +63,18 @@ export function openProject(root: string): Project {
   };
 }
 
+async function matcherFor(globs: readonly string[]): Promise<(path: string) => boolean> {
+  if (globs.length === 0) return () => false;
+  const { default: picomatch } = await import('picomatch');
+  return picomatch([...globs], { dot: true });
+}
+
 /** The settings of the project at `root`; the defaults where it has none. */
-export function loadSettings(root: string): Settings {
+export async function loadSettings(root: string): Promise<Settings> {
   const file = join(root, SETTINGS_FILE);
   if (!existsSync(file)) return new Settings();
+  // Most sites that are checked have none: the YAML parser is loaded when there is something to parse.
+  const { readSettings } = await import('../core/settings/read.ts');
   return readSettings(new TextDecoder().decode(load(root, SETTINGS_FILE)), file);
 }
 

@@ -124,7 +124,8 @@ async function faultsOf(page: Page, address: string): Promise<string[]> {
       faults.push(`${response.status()} ${response.url()}`);
   });
   page.on('pageerror', (error) => faults.push(error.message));
-  await page.goto(address, { waitUntil: 'networkidle' });
+  await page.goto(address, { waitUntil: 'load' });
+  await page.waitForTimeout(50);
   return faults;
 }
 
@@ -161,7 +162,7 @@ async function travel(t: TestContext, starter: string, trip: Journey): Promise<v
       if (file === '') assert.equal(seen.year, String(new Date().getFullYear()), 'the script ran');
       else assert.equal(seen.current, 1, 'the navigation marks the page');
       assert.equal(seen.library, trip.adopts ? 'object' : 'undefined');
-      await assertFits(page);
+      if (file === '' || file === made.at(-1)) await assertFits(page);
     }
   } finally {
     await page.close();

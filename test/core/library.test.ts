@@ -7,7 +7,7 @@ import { buildOf, libraryName, withoutVersion } from '../../src/core/library/nam
 import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
 import { shapeLibrary } from '../../src/core/library/shape.ts';
 import { openPage } from '../../src/core/page/page.ts';
-import { readSettings } from '../../src/core/settings/settings.ts';
+import { readSettings } from '../../src/core/settings/read.ts';
 import { type LibraryEntry, withLibrary } from '../../src/core/settings/write.ts';
 import { textOf } from '../support/files.ts';
 import { tideclock } from '../support/library.ts';

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { CravelError } from '../../src/core/errors.ts';
-import { readSettings } from '../../src/core/settings/settings.ts';
+import { readSettings } from '../../src/core/settings/read.ts';
 import { inferPlaces } from '../../src/core/site/places.ts';
 
 test('all keys of cravel.yaml are read, and what is left out has its default', () => {

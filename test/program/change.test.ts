@@ -1,6 +1,4 @@
 import assert from 'node:assert/strict';
-import { createServer } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import {
   chmodSync,
   existsSync,
@@ -10,6 +8,8 @@ import {
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { tgzOf, tideclock, wrapped, zipOf } from '../support/library.ts';

@@ -12,7 +12,9 @@ const names = readdirSync(stories).filter((name) => name !== 'README.md');
 
 /** The first block of a kind in a page of the docs. */
 function block(text: string, kind: string): string {
-  return new RegExp(`^\`\`\`${kind}\n([\\s\\S]*?)^\`\`\`$`, 'm').exec(text)?.[1] ?? assert.fail(`no ${kind} block`);
+  return (
+    new RegExp(`^\`\`\`${kind}\n([\\s\\S]*?)^\`\`\`$`, 'm').exec(text)?.[1] ?? assert.fail(`no ${kind} block`)
+  );
 }
 
 test('there are twelve stories, and the list names them all', () => {
@@ -31,11 +33,15 @@ for (const name of names) {
     const run = `#!/bin/sh\nexec "${process.execPath}" "${programFile}" "$@"\n`;
     writeFileSync(join(folder, 'bin/cravel'), run, { mode: 0o755 });
     // What a person types, with its notes in the same place as its results.
-    const { status, stdout } = spawnSync('bash', ['-euo', 'pipefail', '-c', `exec 2>&1\n${block(text, 'sh')}`], {
-      cwd: folder,
-      env: { PATH: `${join(folder, 'bin')}:${process.env.PATH}`, HOME: folder },
-      encoding: 'utf8',
-    });
+    const { status, stdout } = spawnSync(
+      'bash',
+      ['-euo', 'pipefail', '-c', `exec 2>&1\n${block(text, 'sh')}`],
+      {
+        cwd: folder,
+        env: { PATH: `${join(folder, 'bin')}:${process.env.PATH}`, HOME: folder },
+        encoding: 'utf8',
+      },
+    );
     assert.equal(status, 0, stdout);
     let from = 0;
     for (const line of block(text, 'text').trimEnd().split('\n')) {

@@ -1,7 +1,8 @@
 /** A downloaded library for tests: builds, stylesheets with fonts, and what no page needs. */
+
+import { gzipSync } from 'node:zlib';
 import { zipSync } from 'fflate';
 import tar from 'tar-stream';
-import { gzipSync } from 'node:zlib';
 import { bytesOf, type Files } from './site.ts';
 
 const UMD =

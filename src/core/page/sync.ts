@@ -1,15 +1,9 @@
 /** Brings the parts of all pages into step with the entry page. */
 import type { Files } from '../change/files.ts';
-import { isPage } from '../read/read.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { openPage, type Page, type PageEdit } from './page.ts';
 import { closingMark, type Master, mastersOf, openingMark, type Part, partEdits, partsOf } from './parts.ts';
-
-/** The pages of a site, but for those that are left out. */
-export function pagesOf(site: Files, isLeftOut: (path: string) => boolean = () => false): string[] {
-  return site.paths().filter((path) => isPage(path) && !isLeftOut(path));
-}
 
 /** Copies the entry page's parts to where pages mark them. Gives the pages that changed. */
 export function fillParts(site: Files, entry: string, pages: readonly string[]): string[] {

@@ -44,3 +44,9 @@ export function inferPlaces(folders: ReadonlySet<string>): Places {
 export function staysInside(path: string): boolean {
   return !/^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i.test(path);
 }
+
+/** The site's folder as the start of paths: empty, or ending in `/`. */
+export function sitePrefix(site: string): string {
+  const plain = site.replace(/^(?:\.\/)+|\/+$/g, '');
+  return plain === '' || plain === '.' ? '' : `${plain}/`;
+}

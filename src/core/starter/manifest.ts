@@ -1,6 +1,7 @@
 /** The manifest of a starter, `starter.yaml`. */
 import { IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
-import { checkPlaces, type ScriptPlace, scriptPlaces } from '../settings/settings.ts';
+import { checkPlaces } from '../settings/read.ts';
+import { type ScriptPlace, scriptPlaces } from '../settings/settings.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../settings/yaml.ts';
 import { type Places, staysInside } from '../site/places.ts';
 

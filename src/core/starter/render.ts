@@ -1,6 +1,8 @@
 /** Renders a starter: its files, with the blanks filled and every relative path written out. */
+
 import { fail } from '../errors.ts';
 import { inOneLine, inWords } from '../page/naming.ts';
+import { sitePrefix } from '../site/places.ts';
 import type { Manifest } from './manifest.ts';
 import { fillTemplate, fillText, targetName } from './template.ts';
 
@@ -79,10 +81,4 @@ export function renderStarter(starter: Starter, values: Readonly<Record<string, 
   const site = sitePrefix(manifest.site);
   const folders = Object.values(manifest.places).map((place) => `${place.replace(/\/$/, '')}/`);
   return { files, folders: folders.filter((place) => place !== './').map((place) => site + place) };
-}
-
-/** The site's folder as the start of paths: empty, or ending in `/`. */
-export function sitePrefix(site: string): string {
-  const plain = site.replace(/^(?:\.\/)+|\/+$/g, '');
-  return plain === '' || plain === '.' ? '' : `${plain}/`;
 }

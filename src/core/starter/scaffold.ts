@@ -6,11 +6,13 @@ import { pageFile, wordsFor } from '../page/naming.ts';
 import { navigationPart, withLink } from '../page/navigation.ts';
 import { openPage } from '../page/page.ts';
 import { partsOf } from '../page/parts.ts';
-import { fillParts, pagesOf } from '../page/sync.ts';
+import { fillParts } from '../page/sync.ts';
 import { SETTINGS_FILE } from '../settings/settings.ts';
 import { newSettings } from '../settings/write.ts';
+import { pagesOf } from '../site/pages.ts';
+import { sitePrefix } from '../site/places.ts';
 import { addPage, type Pattern, siteWords } from './add-page.ts';
-import { type Layout, renderStarter, type Starter, sitePrefix } from './render.ts';
+import { type Layout, renderStarter, type Starter } from './render.ts';
 
 const ENTRY = 'index.html';
 

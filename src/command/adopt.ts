@@ -150,7 +150,10 @@ function replaceHosted(project: Project, address: string, folder: string, shaped
 }
 
 function tookNote(name: string, folder: string, { taken, styles, scripts, release }: ShapedLibrary): string {
-  const what = [count(styles.length, 'stylesheet'), count(scripts.length, 'script')];
+  const what = [
+    ...(styles.length > 0 ? [count(styles.length, 'stylesheet')] : []),
+    ...(scripts.length > 0 ? [count(scripts.length, 'script')] : []),
+  ];
   const pairs = Object.keys(release).length;
   const builds = pairs > 0 ? `, ${count(pairs, 'minified build')} for release` : '';
   const rest = taken.size - styles.length - scripts.length - pairs;

@@ -32,8 +32,8 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   ])
     .option('--starter <name>', 'the starter to use: see them with cravel starters (default: folders)')
     .option('--title <text>', 'the title of the site')
-    .option('--set <blank=value>', "fill one of the starter's blanks; may be repeated", collect, [])
-    .option('--pages <paths>', 'more pages to make, parted by commas', collect, [])
+    .option('--set <blank=value>', "fill one of the starter's blanks; may be repeated", collect)
+    .option('--pages <paths>', 'more pages to make, parted by commas', collect)
     .option('--fill-in', 'add what an existing folder lacks, and leave the rest alone')
     .option('--yes', 'ask nothing, not even at a terminal')
     .option('--dry-run', 'show the tree, write nothing')
@@ -63,7 +63,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel keep gullhaven-ferry small-line --blank "Gullhaven Ferry=title"',
     'cravel keep gullhaven-ferry small-line --replace --dry-run',
   ])
-    .option('--blank <text=blank>', 'turn a text into a blank; may be repeated', collect, [])
+    .option('--blank <text=blank>', 'turn a text into a blank; may be repeated', collect)
     .option('--summary <text>', 'what the starter is, in a sentence')
     .option('--replace', 'put it in place of a starter of that name')
     .option('--dry-run', 'show the tree, write nothing')
@@ -78,8 +78,8 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel page piers/north piers/south --like fares.html',
   ])
     .option('--like <page>', 'make them like this page, its main content emptied')
-    .option('--title <text>', 'the title; one for each page, in their order', collect, [])
-    .option('--description <text>', 'the description; one for each page, in their order', collect, [])
+    .option('--title <text>', 'the title; one for each page, in their order', collect)
+    .option('--description <text>', 'the description; one for each page, in their order', collect)
     .option('--in-nav', 'add a link to the navigation part on every page')
     .option('--yes', 'ask nothing, not even at a terminal')
     .option('--dry-run', 'show what would change as a diff, write nothing')
@@ -95,7 +95,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   ])
     .option('--add <name>', 'mark an element of the entry page as a part of this name')
     .option('--from <selector>', 'the element to mark, as a CSS selector')
-    .option('--into <globs>', 'only pages that match; parted by commas, may be repeated', collect, [])
+    .option('--into <globs>', 'only pages that match; parted by commas, may be repeated', collect)
     .option('--marked', 'only pages that mark the part already')
     .option('--replace', 'put the part in place of an element that plays its role and differs')
     .option('--dry-run', 'show what would change as a diff, write nothing')
@@ -109,7 +109,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel wire js/tides.js --into "timetable.html,piers/**"',
     'cravel wire --remove css/old.css',
   ])
-    .option('--into <globs>', 'only pages that match; parted by commas, may be repeated', collect, [])
+    .option('--into <globs>', 'only pages that match; parted by commas, may be repeated', collect)
     .option(
       '--kind <kind>',
       'stylesheet, script, module, icon, manifest or font, where the name does not tell',
@@ -128,7 +128,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   ])
     .option('--as <name>', 'the short name of its folder (default: its own name without the version)')
     .option('--wire', 'reference it from pages, in order')
-    .option('--into <globs>', 'with --wire: only pages that match; parted by commas', collect, [])
+    .option('--into <globs>', 'with --wire: only pages that match; parted by commas', collect)
     .option(
       '--instead-of <address>',
       'put it in place of what this address holds; may be repeated',
@@ -141,7 +141,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       collect,
       [],
     )
-    .option('--needs <names>', 'libraries that must be loaded before it, parted by commas', collect, [])
+    .option('--needs <names>', 'libraries that must be loaded before it, parted by commas', collect)
     .option('--replace', 'put it in place of the one that is there')
     .option('--most-files <number>', 'refuse sources with more files', '5000')
     .option('--most-megabytes <number>', 'refuse sources that hold more, unpacked', '200')
@@ -174,6 +174,6 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   return program;
 }
 
-function collect(value: string, all: readonly string[]): string[] {
+function collect(value: string, all: readonly string[] = []): string[] {
   return [...all, value];
 }

@@ -23,11 +23,12 @@ export function pageFile(wanted: string, pagesFolder: string | undefined): strin
   const path = exact || file.startsWith(folder) ? file : folder + file;
   const steps = path.split('/');
   if (!steps.every(isSafeName)) {
-    const safe = steps
+    const safe = plain
+      .replace(/\.html?$/i, '')
+      .split('/')
       .map(safeName)
-      .filter((step) => step !== '')
-      .join('/');
-    throw fail('unsafe-name', wanted, safe === 'html' ? '' : safe.replace(/(?:^|\/)html$/, ''));
+      .filter((step) => step !== '');
+    throw fail('unsafe-name', wanted, safe.join('/'));
   }
   return path;
 }

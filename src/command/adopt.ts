@@ -23,8 +23,9 @@ import { count, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages, splitList } from './page-globs.ts';
+import { whileShown } from './progress.ts';
 import { ChangeOptions, changeProject, projectFolder } from './project-change.ts';
-import { Tally, wirePages, wireSettings } from './wire.ts';
+import { Tally, wirePages } from './wire.ts';
 
 class AdoptOptions extends ChangeOptions {
   @IsOptional()
@@ -61,17 +62,19 @@ class AdoptOptions extends ChangeOptions {
 export async function adopt(source: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(AdoptOptions, raw);
   const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
-  const intake = await takeIn(source, projectFolder(options.dir), limits);
+  const intake = await whileShown(output, `taking in ${visible(source)}`, () =>
+    takeIn(source, projectFolder(options.dir), limits),
+  );
   const name = options.as ?? intake.name;
   if (!isSafeName(name))
     throw fail('bad-name', name === '' ? visible(source) : visible(name), 'library; say one with --as');
   const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
   if (shaped === null) throw fail('no-library', visible(source));
-  return changeProject(options, `adopt ${source}`, output, (project) => {
+  return changeProject(options, `adopt ${source}`, output, async (project) => {
     const folder = placeLibrary(project, name, shaped, options);
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
     for (const address of options.insteadOf) notes.push(replaceHosted(project, address, folder, shaped));
-    if (options.wire === true) notes.push(...wireLibrary(project, name, options));
+    if (options.wire === true) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
   });
 }
@@ -104,14 +107,19 @@ function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, opt
   return folder;
 }
 
-function wireLibrary(project: Project, name: string, options: AdoptOptions): string[] {
+async function wireLibrary(
+  project: Project,
+  name: string,
+  options: AdoptOptions,
+  output: Output,
+): Promise<string[]> {
   const { folder, styles, scripts } = project.settings.libraries[name] as Library;
   const pages = pickPages(project, options.into);
   const tally = new Tally(pages);
   for (const file of [...styles, ...scripts]) {
     const path = `${folder}/${file}`;
     const kind = kindOfFile(path);
-    if (kind !== null) wirePages(project, pages, { path, kind }, wireSettings(project), tally);
+    if (kind !== null) await wirePages(project, pages, { path, kind }, tally, output);
   }
   const { notes, idle } = tally.account(name, false);
   return notes.length > 0 ? [...notes] : [idle];

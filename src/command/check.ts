@@ -1,15 +1,14 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 import { resolve as resolvePath } from 'node:path';
-import { setImmediate } from 'node:timers/promises';
 import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
-import spinnerOf, { type Spinner } from 'yocto-spinner';
 import type { Grade } from '../core/judge/rule.ts';
 import type { Report } from '../core/report.ts';
-import { checkFolder, type Progress } from '../disk/check.ts';
-import { count, paintFor, visible } from '../show/paint.ts';
+import { checkFolder } from '../disk/check.ts';
+import { paintFor, visible } from '../show/paint.ts';
 import { reportAsText } from '../show/text.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
+import { showProgress } from './progress.ts';
 
 class CheckOptions {
   @IsIn(['text', 'json'], { message: 'must be text or json' })
@@ -34,7 +33,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const options = checkOptions(CheckOptions, raw);
   const shown = folder ?? options.dir ?? '.';
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
-  const progress = showProgress(output.stderr);
+  const progress = showProgress(output, 'reading', 'file');
   let report: Report;
   try {
     report = await checkFolder(root === resolvePath(shown) ? shown : root, progress.tell);
@@ -55,24 +54,4 @@ export function showText(report: Report, most: string, { out, stdout, env }: Out
   out(
     reportAsText(report, { paint, columns, most: most === 'all' ? Number.POSITIVE_INFINITY : Number(most) }),
   );
-}
-
-/** A line on a terminal about work that takes longer than a second. */
-function showProgress(stream: NodeJS.WriteStream): { tell: Progress; end(): void } {
-  if (!stream.isTTY) return { tell() {}, end() {} };
-  const started = performance.now();
-  let last = started;
-  let spinner: Spinner | null = null;
-  return {
-    async tell(done, total) {
-      const now = performance.now();
-      if (now - last < 100) return;
-      last = now;
-      if (now - started < 1000) return;
-      spinner ??= spinnerOf({ stream }).start();
-      spinner.text = `reading ${done.toLocaleString('en')} of ${count(total, 'file')}`;
-      await setImmediate();
-    },
-    end: () => void spinner?.stop(),
-  };
 }

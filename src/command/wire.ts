@@ -12,13 +12,12 @@ import {
 } from '../core/page/loaders.ts';
 import { openPage } from '../core/page/page.ts';
 import { NotWired, unwire, wire as wireInto } from '../core/page/wire.ts';
-import type { Library } from '../core/settings/settings.ts';
-import type { Places } from '../core/site/places.ts';
 import type { Project } from '../disk/project.ts';
 import { count, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
+import { showProgress } from './progress.ts';
 import { type Account, ChangeOptions, changeProject } from './project-change.ts';
 
 class WireOptions extends ChangeOptions {
@@ -37,13 +36,13 @@ class WireOptions extends ChangeOptions {
 export async function wire(files: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(WireOptions, raw);
   const title = `wire ${options.remove ? '--remove ' : ''}${files.join(' ')}`;
-  return changeProject(options, title, output, (project) => {
+  return changeProject(options, title, output, async (project) => {
     const wirings = files.map((file) => wiringFor(project, file, options));
     const pages = pickPages(project, options.into);
     const tally = new Tally(pages);
     for (const wiring of wirings) {
-      if (options.remove === true) takeOut(project, pages, wiring, tally);
-      else wirePages(project, pages, wiring, wireSettings(project), tally);
+      if (options.remove === true) await takeOut(project, pages, wiring, tally, output);
+      else await wirePages(project, pages, wiring, tally, output);
     }
     return tally.account(wirings.map(({ path }) => path).join(', '), options.remove === true);
   });
@@ -79,29 +78,66 @@ export class Tally {
   }
 }
 
-export function wirePages(
+/** Wires a file into every one of `pages` that lacks it. */
+export async function wirePages(
   project: Project,
   pages: readonly string[],
   wiring: Wiring,
-  settings: WireSettings,
   tally: Tally,
-): void {
-  for (const path of pages) {
-    const outcome = wireInto(openPage(path, project.site.read(path)), wiring, settings);
-    if (outcome instanceof NotWired) tally.leftAlone(path, outcome.why);
-    else if (outcome !== null) {
-      project.site.write(path, outcome);
-      tally.changed(path);
-    }
-  }
+  output: Output,
+): Promise<void> {
+  const settings = wireSettings(project);
+  await eachPage(
+    project,
+    pages,
+    output,
+    (path) => {
+      const outcome = wireInto(openPage(path, project.site.read(path)), wiring, settings);
+      if (!(outcome instanceof NotWired)) return outcome;
+      tally.leftAlone(path, outcome.why);
+      return null;
+    },
+    tally,
+  );
 }
 
-function takeOut(project: Project, pages: readonly string[], wiring: Wiring, tally: Tally): void {
-  for (const path of pages) {
-    const bytes = unwire(openPage(path, project.site.read(path)), wiring, wireSettings(project));
-    if (bytes === null) continue;
-    project.site.write(path, bytes);
-    tally.changed(path);
+async function takeOut(
+  project: Project,
+  pages: readonly string[],
+  wiring: Wiring,
+  tally: Tally,
+  output: Output,
+): Promise<void> {
+  const settings = wireSettings(project);
+  await eachPage(
+    project,
+    pages,
+    output,
+    (path) => unwire(openPage(path, project.site.read(path)), wiring, settings),
+    tally,
+  );
+}
+
+/** Writes what `change` makes of each page; null leaves it as it is. */
+async function eachPage(
+  { site }: Project,
+  pages: readonly string[],
+  output: Output,
+  change: (path: string) => Uint8Array | null,
+  tally: Tally,
+): Promise<void> {
+  const progress = showProgress(output, 'wiring', 'page');
+  try {
+    for (const [index, path] of pages.entries()) {
+      const bytes = change(path);
+      if (bytes !== null) {
+        site.write(path, bytes);
+        tally.changed(path);
+      }
+      await progress.tell(index + 1, pages.length);
+    }
+  } finally {
+    progress.end();
   }
 }
 
@@ -116,14 +152,12 @@ function wiringFor(project: Project, named: string, { kind, remove }: WireOption
   return { path, kind: known };
 }
 
-/** How files are wired in this project; `libraries` are those that it has, or is about to have. */
-export function wireSettings(
-  { settings, places }: Pick<Project, 'settings' | 'places'>,
-  libraries: Readonly<Record<string, Library>> = settings.libraries,
-): WireSettings {
+/** How files are wired in this project, by its settings as they are now. */
+function wireSettings({ settings, places }: Project): WireSettings {
+  const { libraries } = settings;
   const all = Object.values(libraries);
   return {
-    order: loadOrder(libraries, (places as Places).libraries),
+    order: loadOrder(libraries, places.libraries),
     scriptsGo: settings['scripts-go'],
     provided: all.flatMap(({ provides }) => provides),
     otherBuild(path) {

@@ -127,6 +127,31 @@ test('whatever a part refers to, its copies refer to the same, and filling again
   );
 });
 
+test('copies in other encodings hold the same text, and are in step', () => {
+  const encode = {
+    'windows-1252': (text: string) => Uint8Array.from(text, (unit) => unit.charCodeAt(0)),
+    'utf-16le': (text: string) =>
+      new Uint8Array([0xff, 0xfe, ...new Uint8Array(Uint16Array.from(text, (unit) => unit.charCodeAt(0)).buffer)]),
+  };
+  for (const [label, bytes] of Object.entries(encode)) {
+    const site = filesOf({
+      'index.html': part('<a href="a.html">Fähre ⛴ 渡</a>'),
+      'x/old.html': bytes(`<meta charset="${label}"><p>Grüße ${part('alt')}`),
+      'a.html': '',
+    });
+    assert.deepEqual(fillParts(site, 'index.html', ['x/old.html']), ['x/old.html']);
+    const page = openPage('x/old.html', site.read('x/old.html'));
+    const copy = label === 'utf-16le' ? 'Fähre ⛴ 渡' : 'F&#228;hre &#9972; &#28193;';
+    assert.equal(
+      page.text(0, page.source.bytes.length).replace('\uFEFF', ''),
+      `<meta charset="${label}"><p>Grüße ${part(`<a href="../a.html">${copy}</a>`)}`,
+    );
+    assert.deepEqual(fillParts(site, 'index.html', ['x/old.html']), []);
+    const content = Object.fromEntries(site.paths().map((path) => [path, site.read(path)]));
+    assert.deepEqual(checkFiles(content).findings, []);
+  }
+});
+
 test('marks that do not pair up are told with their place', () => {
   const rows: readonly (readonly [page: string, problem: RegExp])[] = [
     [

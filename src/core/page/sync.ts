@@ -1,5 +1,5 @@
 /** Brings the parts of all pages into step with the entry page. */
-import type { Files } from '../change/files.ts';
+import { areEqual, type Files } from '../change/files.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { openPage, type Page, type PageEdit } from './page.ts';
@@ -15,8 +15,12 @@ export function fillParts(site: Files, entry: string, pages: readonly string[]):
     const page = path === entry ? master : openPage(path, site.read(path));
     if (page.base === null) return false;
     const edits = partEdits(page, masters);
-    if (edits.length > 0) site.write(path, page.edited(edits));
-    return edits.length > 0;
+    if (edits.length === 0) return false;
+    // What a page's encoding cannot hold is written as character references, and so looks different as text.
+    const bytes = page.edited(edits);
+    if (areEqual(bytes, site.read(path))) return false;
+    site.write(path, bytes);
+    return true;
   });
 }
 

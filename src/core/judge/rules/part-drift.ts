@@ -50,9 +50,9 @@ export function driftsOf(
   for (const { name, start, end, innerStart, innerEnd } of parts) {
     const master = masters.find((one) => one.name === name);
     if (master === undefined || page.base === null) continue;
-    const encoder = new TextEncoder();
-    const wanted = encoder.encode(master.contentFor(page, page.reading.anchors));
-    if (areEqual(wanted, page.source.bytes.subarray(innerStart, innerEnd))) continue;
+    const text = master.contentFor(page, page.reading.anchors);
+    if (text === page.text(innerStart, innerEnd)) continue;
+    if (areEqual(page.edited([{ start: innerStart, end: innerEnd, text }]), bytes)) continue;
     const message =
       file === entry
         ? `the links of the part ${name} do not mark this page as the current one; mend it with: cravel parts`

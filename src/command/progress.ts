@@ -1,0 +1,46 @@
+/** A line on a terminal about work that takes longer than a second. */
+import { setImmediate } from 'node:timers/promises';
+import spinnerOf, { type Spinner } from 'yocto-spinner';
+import { count } from '../show/paint.ts';
+import type { Output } from './output.ts';
+
+export interface Progress {
+  /** Awaited, so that timers can run. */
+  tell(done: number, total: number): Promise<void> | void;
+  end(): void;
+}
+
+/** `reading 1,200 of 10,140 files`. Nothing is shown where notes are no terminal. */
+export function showProgress({ stderr }: Output, verb: string, noun: string): Progress {
+  if (!stderr.isTTY) return { tell() {}, end() {} };
+  const started = performance.now();
+  let last = started;
+  let spinner: Spinner | null = null;
+  return {
+    async tell(done, total) {
+      const now = performance.now();
+      if (now - last < 100) return;
+      last = now;
+      if (now - started < 1000) return;
+      spinner ??= spinnerOf({ stream: stderr }).start();
+      spinner.text = `${verb} ${done.toLocaleString('en')} of ${count(total, noun)}`;
+      await setImmediate();
+    },
+    end: () => void spinner?.stop(),
+  };
+}
+
+/** Runs `work`; where it takes longer than a second, a terminal says what is going on. */
+export async function whileShown<T>({ stderr }: Output, text: string, work: () => Promise<T>): Promise<T> {
+  if (!stderr.isTTY) return work();
+  let spinner: Spinner | null = null;
+  const timer = setTimeout(() => {
+    spinner = spinnerOf({ stream: stderr, text }).start();
+  }, 1000);
+  try {
+    return await work();
+  } finally {
+    clearTimeout(timer);
+    (spinner as Spinner | null)?.stop();
+  }
+}

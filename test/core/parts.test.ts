@@ -131,7 +131,11 @@ test('copies in other encodings hold the same text, and are in step', () => {
   const encode = {
     'windows-1252': (text: string) => Uint8Array.from(text, (unit) => unit.charCodeAt(0)),
     'utf-16le': (text: string) =>
-      new Uint8Array([0xff, 0xfe, ...new Uint8Array(Uint16Array.from(text, (unit) => unit.charCodeAt(0)).buffer)]),
+      new Uint8Array([
+        0xff,
+        0xfe,
+        ...new Uint8Array(Uint16Array.from(text, (unit) => unit.charCodeAt(0)).buffer),
+      ]),
   };
   for (const [label, bytes] of Object.entries(encode)) {
     const site = filesOf({

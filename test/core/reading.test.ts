@@ -121,6 +121,17 @@ test('offset and length are those of the address text in the file', () => {
   assert.deepEqual(spans, ['ü&amp;.png', 'x.png', 'é.png', 'b.png']);
 });
 
+test('a byte order mark is no text: what follows stands in the head', () => {
+  const { references } = readHtml(bytesOf('\uFEFF<!doctype html><link rel=icon href=a><p><img src=b>'));
+  assert.deepEqual(
+    references.map(({ offset, spot }) => [offset, spot?.region]),
+    [
+      [38, 'head'],
+      [52, 'body'],
+    ],
+  );
+});
+
 test('anchors are every id and every name of an a element; the first base with an href counts', () => {
   const reading = readHtml(
     bytesOf('<p id=a><a name="b&amp;c"><img name=d id=""><base><base href=x/><base href=y/>'),

@@ -177,6 +177,24 @@ test('every kind of file gets its element at its spot, in its order and in the m
       '<head><script src="lib/tideclock/tideclock.js" defer></script><script src="js/own.js" defer></script></head>',
     ],
     [
+      'scripts that wait for nobody do not count',
+      '<head><script src="js/count.js" async></script></head><body></body>',
+      'js/a.js',
+      '<head><script src="js/count.js" async></script></head><body><script src="js/a.js"></script></body>',
+    ],
+    [
+      'such a script is there already',
+      '<head><script src="js/a.js" async></script></head><body></body>',
+      'js/a.js',
+      '<head><script src="js/a.js" async></script></head><body></body>',
+    ],
+    [
+      'what a drawing holds does not count',
+      '<title>x</title><svg><style>b{}</style><script href="js/a.js"/></svg>',
+      'js/a.js',
+      '<title>x</title><svg><style>b{}</style><script href="js/a.js"/></svg>\n<script src="js/a.js"></script>',
+    ],
+    [
       'before inline code of the body',
       '<body>\n  <script>Tideclock.start()</script>\n</body>',
       'lib/tideclock/tideclock.js',

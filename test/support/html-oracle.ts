@@ -32,7 +32,8 @@ export function tagsByParse5(html: string): StartTag[] {
     }
   }
   const parser = new Recorder({ scriptingEnabled: false, sourceCodeLocationInfo: true });
-  parser.tokenizer.write(html, true);
+  // A decoder takes a byte order mark off (Encoding 6).
+  parser.tokenizer.write(html.replace(/^\uFEFF/, ''), true);
   const visit = (node: Node, region: 'head' | 'body' | 'none') => {
     const opens =
       'tagName' in node && (node.tagName === 'head' || node.tagName === 'body') && region === 'none';

@@ -2,9 +2,9 @@
 import { splice } from '../change/splice.ts';
 import { addressFor } from '../mend/address.ts';
 import { attributeRemoval } from '../page/attributes.ts';
-import { type Outline, type Outlined, outlineOf } from '../page/outline.ts';
 import type { Page, PageEdit } from '../page/page.ts';
 import { removal } from '../page/removal.ts';
+import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { baseAddress, resolve } from '../resolve/resolve.ts';
@@ -68,7 +68,7 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
     ({ written, holder }) => isHosted(written, options.address) && !isFollowed(holder),
   );
   if (hosted.length === 0 || page.base === null) return null;
-  const outline = outlineOf(page);
+  const outline = tagsOf(page);
   const edits: PageEdit[] = [];
   let [kept, dropped] = [0, 0];
   for (const reference of hosted) {
@@ -128,12 +128,12 @@ function addressEdit(reference: Reference, base: string, file: string): PageEdit
 }
 
 /** True for links that load what they name, as against those that only prepare for it. */
-function loads(link: Outlined): boolean {
+function loads(link: Tagged): boolean {
   const rel = (link.attribute('rel') ?? '').toLowerCase();
   return !/(?:^|\s)(?:preconnect|dns-prefetch|prefetch|preload|modulepreload)(?:\s|$)/.test(rel);
 }
 
-function isLoaded({ elements, page }: Outline, except: Outlined, file: string): boolean {
+function isLoaded({ elements, page }: Tags, except: Tagged, file: string): boolean {
   return elements.some((element) => {
     if (element === except || element.name !== except.name) return false;
     const address = element.attribute(element.name === 'link' ? 'href' : 'src');
@@ -143,13 +143,14 @@ function isLoaded({ elements, page }: Outline, except: Outlined, file: string): 
 }
 
 /** Connections to hosts that the page needs no more. */
-function idleConnections({ elements, page }: Outline, gone: readonly Reference[]): PageEdit[] {
+function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): PageEdit[] {
   const hostOf = (written: string) =>
     /^(?:https?:)?\/\/([^/?#]+)/i.exec(written.trim())?.[1]?.toLowerCase() ?? null;
   const goneHosts = new Set(gone.map(({ written }) => hostOf(written)));
   const connections = elements.filter(
-    ({ name, attribute }) =>
-      name === 'link' && /(?:^|\s)(?:preconnect|dns-prefetch)(?:\s|$)/i.test(attribute('rel') ?? ''),
+    (link) =>
+      link.name === 'link' &&
+      /(?:^|\s)(?:preconnect|dns-prefetch)(?:\s|$)/i.test(link.attribute('rel') ?? ''),
   );
   const isConnection = ({ offset }: Reference) =>
     connections.some(({ start, end }) => offset > start && offset < end);
@@ -163,7 +164,7 @@ function idleConnections({ elements, page }: Outline, gone: readonly Reference[]
       const host = hostOf(link.attribute('href') ?? '');
       return host !== null && goneHosts.has(host) && !needed.has(host);
     })
-    .map((link) => removal({ elements, page } as Outline, link));
+    .map((link) => removal({ elements, page } as Tags, link));
 }
 
 /** True where the strongest hash of an integrity value is that of `bytes` (Subresource Integrity 3.3.5). */

@@ -1,9 +1,10 @@
 /** Edits to one attribute of an element; the rest of its tag stays as it is. */
-import type { Outlined } from './outline.ts';
+
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
+import { type Tagged } from './tags.ts';
 
 /** Gives an attribute another value, in the quotes that it has; none where the attribute is missing. */
-export function valueEdit(page: Page, element: Outlined, name: string, value: string): PageEdit[] {
+export function valueEdit(page: Page, element: Tagged, name: string, value: string): PageEdit[] {
   const range = element.rangeOf(name);
   if (range === null) return [];
   const written = page.text(range.start, range.end);
@@ -13,7 +14,7 @@ export function valueEdit(page: Page, element: Outlined, name: string, value: st
 }
 
 /** Takes an attribute out, with the white space before it; none where it is missing. */
-export function attributeRemoval(page: Page, element: Outlined, name: string): PageEdit[] {
+export function attributeRemoval(page: Page, element: Tagged, name: string): PageEdit[] {
   const range = element.rangeOf(name);
   if (range === null) return [];
   let { start } = range;

@@ -3,7 +3,7 @@ import { type LoadOrder, OWN } from '../library/order.ts';
 import { resolve } from '../resolve/resolve.ts';
 import type { ScriptPlace } from '../settings/settings.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
-import type { Outline, Outlined } from './outline.ts';
+import type { Range, Tagged, Tags } from './tags.ts';
 
 /** What a page can be wired to. */
 export const wireKinds = ['stylesheet', 'script', 'module', 'icon', 'manifest', 'font'] as const;
@@ -46,24 +46,28 @@ const kinds: Readonly<Record<string, WireKind>> = {
 };
 
 /** An element that loads something, or code that may need what is loaded. */
-export interface Loader extends Outlined {
+export interface Loader extends Range {
+  readonly region: Tagged['region'];
   readonly family: 'stylesheet' | 'script' | 'icon' | 'manifest' | 'font' | 'other';
   /** Site path of what it loads; null for inline code and for what other hosts hold. */
   readonly path: string | null;
   readonly rank: number;
   readonly isDeferred: boolean;
+  /** Runs whenever it arrives, in no order. */
+  readonly isAsync: boolean;
 }
 
 export function familyOf(kind: WireKind): Loader['family'] {
   return kind === 'module' ? 'script' : kind;
 }
 
-export function loadersOf(outline: Outline, settings: WireSettings): Loader[] {
+export function loadersOf(outline: Tags, settings: WireSettings): Loader[] {
   return outline.elements.flatMap((element) => loaderOf(outline, element, settings) ?? []);
 }
 
-function loaderOf({ page }: Outline, element: Outlined, { order, provided }: WireSettings): Loader | null {
-  const { name } = element;
+function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSettings): Loader | null {
+  const { name, start, end, region } = element;
+  const place = { start, end, region };
   const pathOf = (address: string | null) => {
     const target = address === null ? null : resolve(address, page.base);
     return target?.in === 'site' ? target.path : null;
@@ -83,7 +87,7 @@ function loaderOf({ page }: Outline, element: Outlined, { order, provided }: Wir
             ? 'font'
             : 'other';
     const rank = path === null ? -1 : order.rankOf(path);
-    return { ...element, family, path, rank, isDeferred: false };
+    return { ...place, family, path, rank, isDeferred: false, isAsync: false };
   }
   if (name !== 'script') return null;
   const type = (element.attribute('type') ?? '').trim().toLowerCase();
@@ -91,14 +95,14 @@ function loaderOf({ page }: Outline, element: Outlined, { order, provided }: Wir
   if (type !== '' && !isModule && !/(?:java|ecma|live|j)script/.test(type)) return null;
   const src = element.attribute('src');
   const path = pathOf(src);
-  if (src !== null && element.attribute('async') !== null && !isModule) return null;
+  const isAsync = src !== null && element.attribute('async') !== null;
   if (src === null) {
     // A word in the head that prepares the page needs no library; code that names one does.
     const code = element.text();
-    if (element.region === 'head' && !provided.some((word) => code.includes(word))) return null;
+    if (region === 'head' && !provided.some((word) => code.includes(word))) return null;
   }
   // What another host holds is a library.
   const rank = path !== null ? order.rankOf(path) : src === null ? OWN : -1;
   const isDeferred = isModule || (src !== null && element.attribute('defer') !== null);
-  return { ...element, family: 'script', path, rank, isDeferred };
+  return { ...place, family: 'script', path, rank, isDeferred, isAsync };
 }

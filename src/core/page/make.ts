@@ -7,9 +7,10 @@ import { folderOf } from '../site/inventory.ts';
 import { attributeRemoval, valueEdit } from './attributes.ts';
 import { indentUnit, leadAfter, leadOf, mannerOf } from './manner.ts';
 import type { PageWords } from './naming.ts';
-import { type Outline, type Outlined, outlineOf, type Range } from './outline.ts';
+import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
 import { leadsTo } from './parts.ts';
+import type { Range } from './tags.ts';
 
 /** The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site. */
 export function makeLike(model: Page, file: string, words: PageWords): Uint8Array | null {

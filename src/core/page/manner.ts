@@ -1,7 +1,7 @@
 /** The manner in which a page is written: quotes, indentation, letter case and closing of its tags. */
 
-import type { Outline, Outlined, Range } from './outline.ts';
 import { escapeMarkup } from './page.ts';
+import { type Range, type Tagged, type Tags } from './tags.ts';
 
 export interface Manner {
   /** A whole element that holds nothing, written in the manner of the page. */
@@ -13,7 +13,7 @@ export type Attribute = readonly [name: string, value: string | null];
 
 const MODELS = new Set(['link', 'script', 'meta', 'img']);
 
-export function mannerOf({ page, elements }: Outline): Manner {
+export function mannerOf({ page, elements }: Tags): Manner {
   const tags = elements
     .filter(({ name }) => MODELS.has(name))
     .map(({ startTag }) => page.text(startTag.start, startTag.end));
@@ -50,7 +50,7 @@ function quoted(value: string, quote: string): string {
 }
 
 /** White space that parts an element from what stands before it: its line break and indentation, if it has them. */
-export function leadOf({ page }: Outline, { start }: Range): string {
+export function leadOf({ page }: Tags, { start }: Range): string {
   const { plain } = page.source;
   let at = start;
   while (at > 0 && (plain[at - 1] === ' ' || plain[at - 1] === '\t')) at--;
@@ -60,7 +60,7 @@ export function leadOf({ page }: Outline, { start }: Range): string {
 }
 
 /** What parts a new element from the one it follows: the lead of that one, or a line break after a first line. */
-export function leadAfter(outline: Outline, neighbour: Range): string {
+export function leadAfter(outline: Tags, neighbour: Range): string {
   const { page } = outline;
   const { plain } = page.source;
   const isFirst =
@@ -70,7 +70,7 @@ export function leadAfter(outline: Outline, neighbour: Range): string {
 }
 
 /** One step of indentation, from the first element that stands deeper than its parent. */
-export function indentUnit(outline: Outline): string {
+export function indentUnit(outline: Tags): string {
   for (const inner of outline.elements) {
     const lead = leadOf(outline, inner).replace(/^\r?\n/, '');
     if (lead !== '') return /^\t/.test(lead) ? '\t' : lead.length % 2 === 0 && lead.length > 4 ? '  ' : lead;
@@ -79,7 +79,7 @@ export function indentUnit(outline: Outline): string {
 }
 
 /** The place just before a closing tag and its line break, and what parts a new last child from there. */
-export function beforeEnd(outline: Outline, { endTag }: Outlined): { at: number; lead: string } | null {
+export function beforeEnd(outline: Tags, { endTag }: Tagged): { at: number; lead: string } | null {
   if (endTag === null) return null;
   const lead = leadOf(outline, endTag);
   return { at: endTag.start - lead.length, lead: lead === '' ? '' : lead + indentUnit(outline) };

@@ -7,32 +7,14 @@ import { fail } from '../errors.ts';
 import { byteOffsets } from '../read/offsets.ts';
 import type { Source } from '../read/source.ts';
 import type { Page } from './page.ts';
+import type { Range, Tagged, Tags } from './tags.ts';
 
-/** Offsets as in {@link Page}. */
-export interface Range {
-  readonly start: number;
-  readonly end: number;
-}
-
-/** An element that is written in the page. */
-export interface Outlined extends Range {
+/** An element with its place in the tree. */
+export interface Outlined extends Tagged {
   readonly element: Element;
-  /** Lower-case name. */
-  readonly name: string;
-  readonly startTag: Range;
-  /** Null where the element has no end tag. */
-  readonly endTag: Range | null;
-  readonly region: 'head' | 'body' | 'none';
-  /** The value of an attribute; null where it is missing. */
-  attribute(name: string): string | null;
-  /** Where an attribute stands, its name and value together; null where it is missing. */
-  rangeOf(name: string): Range | null;
-  /** The element's text, where it holds nothing but text. */
-  text(): string;
 }
 
-export interface Outline {
-  readonly page: Page;
+export interface Outline extends Tags {
   /** Elements in document order; those that the parser adds by itself are not among them. */
   readonly elements: readonly Outlined[];
   first(...names: readonly string[]): Outlined | null;
@@ -40,8 +22,6 @@ export interface Outline {
   select(selector: string): Outlined[];
   /** The elements inside another one. */
   within(outer: Outlined): Outlined[];
-  /** Where the doctype ends; 0 where there is none. */
-  readonly doctypeEnd: number;
 }
 
 const BOM = '\uFEFF';

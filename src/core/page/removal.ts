@@ -1,10 +1,10 @@
 /** Takes elements out of a page. */
 import { leadOf } from './manner.ts';
-import type { Outline, Range } from './outline.ts';
 import type { PageEdit } from './page.ts';
+import { type Range, type Tags } from './tags.ts';
 
 /** Takes an element out, with its line where it stands alone on it. */
-export function removal(outline: Outline, range: Range): PageEdit {
+export function removal(outline: Tags, range: Range): PageEdit {
   const { plain } = outline.page.source;
   const { start, end } = range;
   const lead = leadOf(outline, range);

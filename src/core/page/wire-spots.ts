@@ -2,7 +2,7 @@
 import type { LoadOrder } from '../library/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
-import type { Outline, Outlined } from './outline.ts';
+import type { Range, Tagged, Tags } from './tags.ts';
 
 /** Where a new element goes: before or after another one, or at a bare place. */
 export interface Spot {
@@ -16,11 +16,11 @@ export function mustDefer(
   { kind, path }: Wiring,
   loaders: readonly Loader[],
   { order, scriptsGo }: WireSettings,
-  outline: Outline,
+  outline: Tags,
 ): boolean {
   if (kind === 'module') return true;
   const rank = order.rankOf(path);
-  const scripts = loaders.filter(({ family }) => family === 'script');
+  const scripts = inOrderOfLoading(loaders);
   const next = scripts.find((loader) => loader.rank > rank);
   if (next !== undefined) return next.isDeferred;
   // After a deferred library only deferred scripts find it.
@@ -34,7 +34,7 @@ export function mustDefer(
 
 export function spotFor(
   wiring: Wiring,
-  outline: Outline,
+  outline: Tags,
   loaders: readonly Loader[],
   { order }: WireSettings,
   isDeferred: boolean,
@@ -60,13 +60,13 @@ export function spotFor(
 
 function scriptSpot(
   { path }: Wiring,
-  outline: Outline,
+  outline: Tags,
   loaders: readonly Loader[],
   order: LoadOrder,
   isDeferred: boolean,
 ): Spot {
   const rank = order.rankOf(path);
-  const scripts = loaders.filter(({ family }) => family === 'script');
+  const scripts = inOrderOfLoading(loaders);
   const next = scripts.find((loader) => loader.rank > rank);
   if (next !== undefined) return beside(outline, next, 'before');
   const last = scripts.at(-1);
@@ -79,22 +79,27 @@ function scriptSpot(
   return bodySpot(outline);
 }
 
+/** The scripts that run one after the other. */
+function inOrderOfLoading(loaders: readonly Loader[]): Loader[] {
+  return loaders.filter(({ family, isAsync }) => family === 'script' && !isAsync);
+}
+
 /** True where nothing that a visitor sees follows: only scripts, comments and closing tags. */
-function isAtEnd({ page, elements }: Outline, { end }: Outlined): boolean {
+function isAtEnd({ page, elements }: Tags, { end }: Range): boolean {
   if (elements.some((element) => element.start >= end && element.name !== 'script')) return false;
   const rest = page.source.plain.slice(end).replace(/<!--[\s\S]*?-->|<script[\s\S]*?<\/script[^>]*>/gi, '');
   return /^(?:\s|<\/(?:body|html)\s*>)*$/i.test(rest);
 }
 
-function beside(outline: Outline, neighbour: Outlined, side: 'before' | 'after'): Spot {
+function beside(outline: Tags, neighbour: Range, side: 'before' | 'after'): Spot {
   if (side === 'after') return { at: neighbour.end, before: leadAfter(outline, neighbour), after: '' };
   return { at: neighbour.start, before: '', after: leadOf(outline, neighbour) };
 }
 
 /** After what stands in the head already; scripts and inline styles stay behind. */
-function headSpot(outline: Outline): Spot {
+function headSpot(outline: Tags): Spot {
   const { page, doctypeEnd } = outline;
-  const isEarly = ({ name, region }: Outlined) =>
+  const isEarly = ({ name, region }: Tagged) =>
     region === 'head' && (name === 'meta' || name === 'title' || name === 'base' || name === 'link');
   const late = outline.elements.find(
     ({ name, region }) => region === 'head' && (name === 'script' || name === 'style'),
@@ -117,13 +122,13 @@ function headSpot(outline: Outline): Spot {
 }
 
 /** On a line of its own where a line ends here; else right here. */
-function onNextLine({ page }: Outline, at: number): Spot {
+function onNextLine({ page }: Tags, at: number): Spot {
   const endsHere = /^[ \t]*\r?\n/.test(page.source.plain.slice(at, at + 100));
   return { at, before: endsHere ? page.newline : '', after: '' };
 }
 
 /** Just before the body ends. */
-function bodySpot(outline: Outline): Spot {
+function bodySpot(outline: Tags): Spot {
   const { plain } = outline.page.source;
   const holder = [outline.first('body'), outline.first('html')].find(
     (element) => (element?.endTag ?? null) !== null,

@@ -3,9 +3,9 @@ import { relativePath } from '../mend/address.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
 import { familyOf, loadersOf, type WireSettings, type Wiring } from './loaders.ts';
 import { type Attribute, mannerOf } from './manner.ts';
-import { type Outline, outlineOf } from './outline.ts';
 import type { Page } from './page.ts';
 import { removal } from './removal.ts';
+import { type Tags, tagsOf } from './tags.ts';
 import { mustDefer, spotFor } from './wire-spots.ts';
 
 const types: Readonly<Record<string, string>> = {
@@ -29,7 +29,7 @@ export class NotWired {
  */
 export function wire(page: Page, wiring: Wiring, settings: WireSettings): Uint8Array | NotWired | null {
   if (page.base === null) return new NotWired('its base address lies on another host');
-  const outline = outlineOf(page);
+  const outline = tagsOf(page);
   const loaders = loadersOf(outline, settings);
   const family = familyOf(wiring.kind);
   const present = loaders.filter((loader) => loader.family === family);
@@ -46,7 +46,7 @@ export function wire(page: Page, wiring: Wiring, settings: WireSettings): Uint8A
 
 /** The page without the elements that load the file; null where there are none. */
 export function unwire(page: Page, wiring: Wiring, settings: WireSettings): Uint8Array | null {
-  const outline = outlineOf(page);
+  const outline = tagsOf(page);
   const family = familyOf(wiring.kind);
   const gone = loadersOf(outline, settings).filter(
     (loader) => loader.family === family && loader.path === wiring.path,
@@ -55,7 +55,7 @@ export function unwire(page: Page, wiring: Wiring, settings: WireSettings): Uint
   return page.edited(gone.map((loader) => removal(outline, loader)));
 }
 
-function markupFor({ kind, path }: Wiring, base: string, outline: Outline, isDeferred: boolean): string {
+function markupFor({ kind, path }: Wiring, base: string, outline: Tags, isDeferred: boolean): string {
   const address = relativePath(folderOf(base), path);
   const { element } = mannerOf(outline);
   const type = types[extensionOf(path)];

@@ -79,8 +79,9 @@ export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink
     attributeCount: 0,
     attributes: new Int32Array(64 * Slot.Width),
   };
-  let at = 0;
-  let textStart = 0;
+  // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
+  let at = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
+  let textStart = at;
   while (at < length) {
     // 13.2.5.1 Data state
     if (bytes[at] !== Byte.Less) {

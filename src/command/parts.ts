@@ -1,7 +1,8 @@
 /** `cravel parts`: copies each part from the entry page to every page that marks or lacks it. */
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { openPage } from '../core/page/page.ts';
+import { outlineOf } from '../core/page/outline.ts';
+import { openPage, type Page } from '../core/page/page.ts';
 import { isPartName, mastersOf, partsOf } from '../core/page/parts.ts';
 import { fillParts, markPart, type Taken, takePart } from '../core/page/sync.ts';
 import type { Project } from '../disk/project.ts';
@@ -9,6 +10,7 @@ import { count, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
+import { showProgress } from './progress.ts';
 import { ChangeOptions, changeProject } from './project-change.ts';
 
 class PartsOptions extends ChangeOptions {
@@ -41,7 +43,7 @@ export async function parts(raw: object, output: Output): Promise<number> {
       'needs the other: --add <name> --from <selector>',
     );
   }
-  return changeProject(options, 'parts', output, (project) => {
+  return changeProject(options, 'parts', output, async (project) => {
     const { site, settings } = project;
     const { entry } = settings;
     if (!site.has(entry)) throw fail('no-entry', entry);
@@ -50,23 +52,10 @@ export async function parts(raw: object, output: Output): Promise<number> {
     const all = partsOf(master);
     if (all.length === 0) throw fail('no-part', 'navigation', '');
     const pages = pickPages(project, options.into);
-    const outcomes = new Map<Taken, string[]>();
-    if (options.marked !== true) {
-      for (const [index, one] of mastersOf(master).entries()) {
-        for (const path of pages) {
-          if (path === entry) continue;
-          const taken = takePart(
-            site,
-            master,
-            all[index] as (typeof all)[number],
-            one,
-            path,
-            options.replace === true,
-          );
-          if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${one.name})`]);
-        }
-      }
-    }
+    const outcomes =
+      options.marked === true
+        ? new Map<Taken, string[]>()
+        : await takeParts(project, master, pages, options, output);
     fillParts(site, entry, [...new Set([...pages, entry])]);
     const changed = project.files.changes().length;
     const names = all.map(({ name }) => name).join(', ');
@@ -80,6 +69,33 @@ export async function parts(raw: object, output: Output): Promise<number> {
       idle: `Nothing to do: ${names} ${all.length === 1 ? 'is' : 'are'} in step on ${count(pages.length, 'page')}.`,
     };
   });
+}
+
+/** Gives every page the parts that it lacks; tells what became of which page. */
+async function takeParts(
+  { site, settings }: Project,
+  entry: Page,
+  pages: readonly string[],
+  { replace }: PartsOptions,
+  output: Output,
+): Promise<Map<Taken, string[]>> {
+  const outcomes = new Map<Taken, string[]>();
+  const outline = outlineOf(entry);
+  const masters = mastersOf(entry);
+  const others = pages.filter((path) => path !== settings.entry);
+  const progress = showProgress(output, 'looking at', 'page');
+  try {
+    for (const [index, path] of others.entries()) {
+      for (const master of masters) {
+        const taken = takePart(site, outline, master, path, replace === true);
+        if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${master.name})`]);
+      }
+      await progress.tell(index + 1, others.length);
+    }
+  } finally {
+    progress.end();
+  }
+  return outcomes;
 }
 
 function addPart({ site, settings: { entry } }: Project, name: string, selector: string): void {

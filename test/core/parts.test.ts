@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { CravelError } from '../../src/core/errors.ts';
+import { outlineOf } from '../../src/core/page/outline.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { mastersOf, partsOf } from '../../src/core/page/parts.ts';
 import { fillParts, markPart, takePart } from '../../src/core/page/sync.ts';
@@ -252,18 +253,17 @@ test('a page without a part gets it: marked where it stands, put at its place, o
     ],
     ['one that is marked', part(''), null, part('')],
   ];
-  const model = openPage('index.html', bytesOf(entry));
-  const [nav, foot] = partsOf(model);
-  const [navMaster, footMaster] = mastersOf(model);
-  assert.ok(nav && foot && navMaster && footMaster);
+  const model = outlineOf(openPage('index.html', bytesOf(entry)));
+  const [navMaster, footMaster] = mastersOf(model.page);
+  assert.ok(navMaster && footMaster);
   for (const [what, page, outcome, after, replaces = false] of rows) {
     const site = filesOf({ 'index.html': entry, 'b.html': page });
-    assert.equal(takePart(site, model, nav, navMaster, 'b.html', replaces), outcome, what);
+    assert.equal(takePart(site, model, navMaster, 'b.html', replaces), outcome, what);
     assert.equal(textOf(site.read('b.html')), after, what);
   }
   const site = filesOf({ 'b.html': '<main>\n</main>\n<script src=a.js></script>' });
-  takePart(site, model, foot, footMaster, 'b.html', false);
-  takePart(site, model, nav, navMaster, 'b.html', false);
+  takePart(site, model, footMaster, 'b.html', false);
+  takePart(site, model, navMaster, 'b.html', false);
   assert.match(
     textOf(site.read('b.html')),
     /^<!-- Part: nav -->[\s\S]*<main>[\s\S]*<\/main>\n<!-- Part: foot -->[\s\S]*<script/,

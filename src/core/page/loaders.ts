@@ -62,7 +62,9 @@ export function familyOf(kind: WireKind): Loader['family'] {
 }
 
 export function loadersOf(outline: Tags, settings: WireSettings): Loader[] {
-  return outline.elements.flatMap((element) => loaderOf(outline, element, settings) ?? []);
+  // What tree construction passes over is in no region.
+  const placed = outline.elements.filter(({ region }) => region !== 'none');
+  return placed.flatMap((element) => loaderOf(outline, element, settings) ?? []);
 }
 
 function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSettings): Loader | null {

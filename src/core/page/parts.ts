@@ -95,6 +95,8 @@ export function readMarks({ source }: Page): { readonly parts: Part[]; readonly 
 /** A part of the entry page, ready to be copied. */
 export interface Master {
   readonly name: string;
+  /** Where it stands on the entry page. */
+  readonly part: Part;
   /** Its content for another page. */
   contentFor(page: Pick<Page, 'file' | 'base' | 'newline'>, anchors: ReadonlySet<string>): string;
 }
@@ -125,6 +127,7 @@ function masterOf(entry: Page, part: Part): Master {
   const from: Standpoint = { base: entry.base, anchors: entry.reading.anchors };
   return {
     name,
+    part,
     contentFor({ file, base, newline }, anchors) {
       const to = { base, anchors: new Set([...anchors, ...ownAnchors]) };
       const edits = [...marks];

@@ -34,18 +34,17 @@ export type Taken = 'marked' | 'added' | 'differs' | 'replaced';
  */
 export function takePart(
   site: Files,
-  entry: Page,
-  part: Part,
+  entry: Outline,
   master: Master,
   path: string,
   replaces: boolean,
 ): Taken | null {
+  const { part } = master;
   const page = openPage(path, site.read(path));
   if (page.base === null || partsOf(page).some(({ name }) => name === part.name)) return null;
   const outline = outlineOf(page);
   const content = master.contentFor(page, page.reading.anchors);
-  const model = outlineOf(entry);
-  const whole = soleElement(model, part);
+  const whole = soleElement(entry, part);
   const twin = whole === null ? null : twinOf(outline, whole);
   const block = (lead: string, inner: string) =>
     `${openingMark(part.name)}${inner}${lead || page.newline}${closingMark(part.name)}`;
@@ -60,7 +59,7 @@ export function takePart(
     );
     return same ? 'marked' : 'replaced';
   }
-  const edit = insertion(outline, model, part, (lead) => block(lead, content.trimEnd()));
+  const edit = insertion(outline, entry, part, (lead) => block(lead, content.trimEnd()));
   if (edit === null) return null;
   site.write(path, page.edited([edit]));
   return 'added';

@@ -96,13 +96,19 @@ class TagCollector implements TagSink {
     if (construction.inside === 'template') return content;
     const written = source.text(tag.nameStart, tag.nameEnd).toLowerCase();
     const name = construction.foreign ? `${construction.inside}:${written}` : written;
-    if (frame.has(name) && (this.#frame.has(name) || (name === 'head' && construction.region !== 'head')))
-      return content;
+    if (frame.has(name) && !this.#opensFrame(name)) return content;
     const found = new FoundTag(source, tag, name, construction.region);
     this.#found.push(found);
     if (frame.has(name)) this.#frame.set(name, found);
     if (content !== Content.Data) this.#raw = found;
     return content;
+  }
+
+  /** False for a tag of `html`, `head` or `body` that makes no element, since there is one already. */
+  #opensFrame(name: string): boolean {
+    if (this.#frame.has(name)) return false;
+    if (name === 'html') return this.#found.length === 0;
+    return name === 'frameset' || this.construction.region === name;
   }
 
   rawText(start: number, end: number): void {

@@ -13,20 +13,89 @@ const project = join(import.meta.dirname, '..');
 const target = join(project, 'docs/screenshots');
 const display = ':87';
 
-/** Name of the picture, and what is typed at the prompt; the last screenful is what the picture shows. */
-const terminals = [
-  ['scaffold', ['cravel scaffold gullhaven-ferry --title "Gullhaven Ferry"', 'cravel check gullhaven-ferry']],
-  ['check', ['cravel check mistaken --most 6']],
-  ['demo', ['cravel demo try-cravel | head -45']],
-  ['help', ['cravel --help', 'cravel check --help']],
-] as const;
+interface Terminal {
+  readonly name: string;
+  /** What is typed at the prompt; the last screenful is what the picture shows. */
+  readonly typed: readonly string[];
+  /** What is answered when the first line asks. */
+  readonly answers?: readonly string[];
+}
 
-/** Name of the picture, the site, its page, width and colour scheme. */
-const pages = [
-  ['starter-folders', 'starter', '', 1280, 'light'],
-  ['starter-folders-phone', 'starter', '', 390, 'dark'],
+const terminals: readonly Terminal[] = [
+  {
+    name: 'scaffold',
+    typed: ['cravel scaffold gullhaven-ferry', 'cravel check gullhaven-ferry'],
+    answers: [
+      '',
+      'Gullhaven Ferry',
+      'Over to the island, every hour.',
+      '',
+      '',
+      '',
+      'timetable,piers/north',
+      'y',
+    ],
+  },
+  { name: 'starters', typed: ['cravel starters show pages'] },
+  {
+    name: 'keep',
+    typed: [
+      'cravel keep sound small-line --blank "Gullhaven Ferry=title" --summary "A small line with two piers"',
+    ],
+  },
+  {
+    name: 'page',
+    typed: [
+      'cd starter',
+      'cravel page piers/north --title "North pier" --description "How to find it." --in-nav',
+      'grep -nE "title>|href|src" pages/piers/north.html',
+    ],
+  },
+  {
+    name: 'parts',
+    typed: [
+      'cd sound',
+      'cravel parts --add header --from header.bar',
+      'sed -i "s,>Boats</a>,>Our boats</a>," index.html',
+      'cravel check',
+      'cravel parts',
+    ],
+  },
+  {
+    name: 'wire',
+    typed: [
+      'cd starter',
+      'echo "@media print { nav { display: none; } }" > css/print.css',
+      'cravel wire css/print.css --into "index.html,pages/about.html" --dry-run',
+      'cravel wire css/print.css',
+    ],
+  },
+  {
+    name: 'adopt',
+    typed: [
+      'cd starter',
+      'cravel adopt ../downloads/buoys-2.0.1 --wire',
+      'cravel adopt ../downloads/signal-flags-1.4.0 --wire',
+      'tail -7 cravel.yaml',
+    ],
+  },
+  { name: 'check', typed: ['cravel check mistaken --most 6'] },
+  { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
+  { name: 'help', typed: ['cravel --help', 'cravel wire --help'] },
+];
+
+const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];
+
+/** Name of the picture, the folder that is served, its page, width and colour scheme. */
+const pages: readonly (readonly [string, string, string, number, 'light' | 'dark'])[] = [
+  ...starters.map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
+  ...starters.map((name) => [`phone-${name}`, siteOf(name), '', 390, 'dark'] as const),
   ['gullhaven', 'sound', '', 1280, 'light'],
-] as const;
+];
+
+function siteOf(starter: string): string {
+  return starter === 'source' ? 'starter-source/src' : `starter-${starter}`;
+}
 
 // A fixed name, since it shows in the pictures.
 const work = join(tmpdir(), 'ferry');
@@ -35,8 +104,8 @@ mkdirSync(work);
 mkdirSync(target, { recursive: true });
 try {
   prepare();
-  await photographTerminals();
   await photographPages();
+  await photographTerminals();
 } finally {
   rmSync(work, { recursive: true, force: true });
 }
@@ -50,14 +119,15 @@ function prepare(): void {
   run('demo', 'demo');
   execFileSync('cp', ['-r', join(work, 'demo/gullhaven-ferry'), join(work, 'sound')]);
   execFileSync('cp', ['-r', join(work, 'demo/gullhaven-ferry-with-mistakes'), join(work, 'mistaken')]);
-  run(
-    'scaffold',
-    'starter',
+  execFileSync('cp', ['-r', join(project, 'demo/downloads'), join(work, 'downloads')]);
+  const words = [
     '--title',
     'Gullhaven Ferry',
     '--set',
     'description=Over to the island, every hour, from two piers.',
-  );
+  ];
+  for (const name of starters) run('scaffold', `starter-${name}`, '--starter', name, ...words);
+  run('scaffold', 'starter', '--starter', 'pages', ...words);
 }
 
 async function photographTerminals(): Promise<void> {
@@ -65,18 +135,23 @@ async function photographTerminals(): Promise<void> {
   await sleep(1000);
   const env = { ...process.env, DISPLAY: display };
   try {
-    for (const [name, lines] of terminals) {
+    for (const { name, typed, answers = [] } of terminals) {
       const ready = join(work, 'ready');
       rmSync(ready, { force: true });
-      const typed = lines.map(
-        (line) => `printf '\\e[1;32m$\\e[0m %s\\n' '${line}'; ${line.replace(/ 2>&1/, '')}; echo`,
-      );
+      const lines = typed.map((line, index) => {
+        const shown = `printf '\\e[1;32m$\\e[0m %s\\n' '${line}'`;
+        const feed =
+          index === 0 && answers.length > 0
+            ? `{ sleep 1.5; ${answers.map((answer) => `printf '${answer}\\r'; sleep 0.5`).join('; ')}; } | `
+            : '';
+        return `${shown}; ${feed}${line}; echo`;
+      });
       const script = join(work, 'type.sh');
       // A pipe is no terminal: what is cut short for the picture is coloured as the terminal would be.
       writeFileSync(
         script,
         `cravel() { script -qec "${process.execPath} ${join(project, 'dist/cravel.js')} $(printf '%q ' "$@")" /dev/null; }\n` +
-          `stty cols 104; cd ${work}\n${typed.join('\n')}\ntouch ${ready}\nsleep 30\n`,
+          `stty cols 104; cd ${work}\nexport HOME=${work}/home XDG_DATA_HOME=\n${lines.join('\n')}\ntouch ${ready}\nsleep 30\n`,
       );
       const terminal = spawn(
         'xterm',
@@ -97,7 +172,7 @@ async function photographTerminals(): Promise<void> {
         ],
         { env, stdio: 'ignore' },
       );
-      for (let tries = 0; tries < 100 && !existsSync(ready); tries++) await sleep(100);
+      for (let tries = 0; tries < 200 && !existsSync(ready); tries++) await sleep(100);
       await sleep(500);
       execFileSync('import', ['-window', 'root', '-trim', '+repage', '-strip', join(target, `${name}.png`)], {
         env,
@@ -121,4 +196,18 @@ async function photographPages(): Promise<void> {
     server.close();
   }
   await browser.close();
+  // The phones side by side in one picture.
+  const phones = starters.map((name) => join(target, `phone-${name}.png`));
+  execFileSync('montage', [
+    ...phones,
+    '-tile',
+    '6x1',
+    '-geometry',
+    '260x563+6+6',
+    '-background',
+    '#8a9699',
+    '-strip',
+    join(target, 'starters-phone.png'),
+  ]);
+  for (const phone of phones) rmSync(phone);
 }

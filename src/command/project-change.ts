@@ -62,10 +62,10 @@ function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: 
   if (files.length === 0) output.note(idle);
   else if (isDry) output.out(changeAsDiff(change, paint));
   else output.out(files.map((file) => changeLine(file, paint)).join(''));
-  for (const note of notes) output.note(note);
   if (files.length > 0 && isDry) {
-    output.note(`Dry run: ${count(files.length, 'file')} would change, and nothing was written.`);
+    output.note(`Dry run: nothing was written. ${count(files.length, 'file')} would change:`);
   }
+  for (const note of notes) output.note(note);
 }
 
 /** `changed  piers/north.html` */

@@ -35,7 +35,8 @@ export function showStarter(name: string, output: Output): number {
   if (blanks.length > 0) lines.push(paint.bold('Blanks'));
   const width = Math.max(0, ...blanks.map(([blank]) => blank.length));
   for (const [blank, { question, default: suggestion, hint }] of blanks) {
-    lines.push(`  ${blank.padEnd(width)}  ${visible(question)} ${paint.dim(`(${visible(suggestion)})`)}`);
+    lines.push(`  ${blank.padEnd(width)}  ${visible(question)}`);
+    lines.push(`  ${' '.repeat(width)}  ${paint.dim(`unless said: ${visible(suggestion)}`)}`);
     if (hint !== undefined) lines.push(`  ${' '.repeat(width)}  ${paint.dim(visible(hint))}`);
   }
   const places = Object.entries(manifest.places);

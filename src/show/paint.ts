@@ -30,3 +30,8 @@ export function shorten(text: string, width: number): string {
 export function count(amount: number, noun: string, plural = `${noun}s`): string {
   return `${amount.toLocaleString('en')} ${amount === 1 ? noun : plural}`;
 }
+
+/** Lines of at most `width` characters, broken at spaces. */
+export function wrap(text: string, width: number): string[] {
+  return text.match(new RegExp(`.{1,${width}}(?:\\s|$)|\\S+`, 'gu'))?.map((line) => line.trimEnd()) ?? [];
+}

@@ -1,9 +1,9 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 import { allRules } from '../core/judge/index.ts';
-import { grades, type RuleFacts } from '../core/judge/rule.ts';
+import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
-import { count, type Paint, shorten, visible } from './paint.ts';
+import { count, type Paint, shorten, visible, wrap } from './paint.ts';
 
 const INDENT = '    ';
 /** Spots named besides the first one of a cause. */
@@ -33,13 +33,20 @@ export function reportAsText(report: Report, options: TextOptions): string {
 function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
   const [first] = cause;
   const lines = [
-    `${paint.bold(spot(first, columns - 24))}   ${paint.red(first.grade)} · ${first.rule}`,
+    `${paint.bold(spot(first, columns - 24))}   ${paintGrade(first.grade, paint)} · ${first.rule}`,
     INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length)),
     ...walkLines(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
+  const command = allRules.find(({ name }) => name === first.rule)?.command;
+  if (command !== undefined) lines.push(`${INDENT}${paint.dim('mend')}   ${command}`);
   if (cause.length > 1) lines.push(...moreSpots(cause, paint, columns));
   return `${lines.join('\n')}\n`;
+}
+
+function paintGrade(grade: Grade, paint: Paint): string {
+  if (grade === 'broken') return paint.red(grade);
+  return grade === 'untidy' ? paint.magenta(grade) : paint.yellow(grade);
 }
 
 /** `css/harbour.css 12:19` */
@@ -67,11 +74,6 @@ function walkLines({ walk, message }: Finding, paint: Paint, columns: number): s
       return [INDENT + path.text + gap + text];
   }
   return [INDENT + path.text, INDENT + text];
-}
-
-/** Lines of at most `width` characters, broken at spaces. */
-function wrap(text: string, width: number): string[] {
-  return text.match(new RegExp(`.{1,${width}}(?:\\s|$)|\\S+`, 'gu'))?.map((line) => line.trimEnd()) ?? [];
 }
 
 function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): string[] {
@@ -129,7 +131,9 @@ function summaryAsText(report: Report, causes: readonly Cause[], paint: Paint): 
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
     for (const { rule, amount } of amounts(findings)) {
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
-      lines.push(`${figure}  ${paint.red(rule.grade)} · ${rule.name.padEnd(14)} ${paint.dim(rule.summary)}`);
+      lines.push(
+        `${figure}  ${paintGrade(rule.grade, paint)} · ${rule.name.padEnd(14)} ${paint.dim(rule.summary)}`,
+      );
     }
     const kinds = kindsAsText(findings);
     if (kinds !== '') lines.push(paint.dim(`  by kind: ${kinds}`));

@@ -216,7 +216,7 @@ test('the check tells which copies drifted, and leaves those in step alone', () 
         'x/bad.html',
         2,
         1,
-        'this copy of the part nav differs from the one in index.html; bring it into step with: cravel parts',
+        'this copy of the part nav differs from the one in index.html',
       ],
     ],
   );

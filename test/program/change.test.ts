@@ -144,7 +144,7 @@ test('parts are marked, copied, left alone where pages differ, and brought into 
   const drift = cravel(folder, 'check');
   assert.match(
     drift.stdout,
-    /piers\/north\.html 4:1 {3}untidy · part-drift\n {4}<!-- Part: navigation -->\n {4}this copy of the part navigation differs from the one in index\.html; bring\n {4}it into step with: cravel parts/,
+    /piers\/north\.html 4:1 {3}untidy · part-drift\n {4}<!-- Part: navigation -->\n {4}this copy of the part navigation differs from the one in index\.html\n {4}mend {3}cravel parts\n/,
   );
   assert.equal(drift.code, 0, 'untidy findings do not fail a check');
   cravel(folder, 'parts', '--replace');

@@ -40,6 +40,8 @@ export interface RuleFacts {
   readonly grade: Grade;
   /** A few words that complete "this is wrong: …". */
   readonly summary: string;
+  /** The command that mends what it finds, where there is one. */
+  readonly command?: string;
 }
 
 /** A rule that judges references one by one. */

@@ -8,6 +8,7 @@ export const partDrift: RuleFacts = {
   name: 'part-drift',
   grade: 'untidy',
   summary: 'a part differs from its master',
+  command: 'cravel parts',
 };
 
 /** What is wrong with one part of one page; offset and length are bytes of the file. */
@@ -55,8 +56,8 @@ export function driftsOf(
     if (areEqual(page.edited([{ start: innerStart, end: innerEnd, text }]), bytes)) continue;
     const message =
       file === entry
-        ? `the links of the part ${name} do not mark this page as the current one; mend it with: cravel parts`
-        : `this copy of the part ${name} differs from the one in ${entry}; bring it into step with: cravel parts`;
+        ? `the links of the part ${name} do not mark this page as the current one`
+        : `this copy of the part ${name} differs from the one in ${entry}`;
     drifts.push({ part: name, ...spanInFile(page, start, end), message });
   }
   if (bad !== null) {

@@ -16,6 +16,7 @@ import { openPage } from '../core/page/page.ts';
 import { isPage, isRead } from '../core/read/read.ts';
 import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
+import { folderOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
@@ -88,7 +89,9 @@ function choice({ chosen }: Intake, take: readonly string[]): ((path: string) =>
 function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, options: AdoptOptions): string {
   const { settings, places, site, files } = project;
   const known = settings.libraries[name];
-  const folder = known?.folder ?? `${places.libraries ?? 'lib'}/${name}`;
+  // Beside the styles where they lie in a folder of their own kind, such as assets.
+  const place = places.libraries ?? `${folderOf(places.styles ?? '')}lib`;
+  const folder = known?.folder ?? `${place}/${name}`;
   const present = site.paths().filter((path) => path.startsWith(`${folder}/`));
   if ((known !== undefined || present.length > 0) && options.replace !== true)
     throw fail('library-there', name, folder);

@@ -56,12 +56,14 @@ export async function parts(raw: object, output: Output): Promise<number> {
       options.marked === true
         ? new Map<Taken, string[]>()
         : await takeParts(project, master, pages, options, output);
+    const strangers = strangeParts(project, pages, new Set(all.map(({ name }) => name)));
     fillParts(site, entry, [...new Set([...pages, entry])]);
     const changed = project.files.changes().length;
     const names = all.map(({ name }) => name).join(', ');
     return {
       notes: [
         ...notesOn(outcomes),
+        ...strangers,
         ...(changed > 0
           ? [`In step with ${visible(entry)}: ${names}, on ${count(pages.length, 'page')}.`]
           : []),
@@ -98,6 +100,18 @@ async function takeParts(
   return outcomes;
 }
 
+/** Notes on parts that pages mark and the entry page does not. */
+function strangeParts({ site }: Project, pages: readonly string[], known: ReadonlySet<string>): string[] {
+  const strange = pages.flatMap((path) =>
+    partsOf(openPage(path, site.read(path)))
+      .filter(({ name }) => !known.has(name))
+      .map(({ name }) => `${path} (${name})`),
+  );
+  return strange.length === 0
+    ? []
+    : [`Left alone, since the entry page has no such part: ${shortList(strange)}.`];
+}
+
 function addPart({ site, settings: { entry } }: Project, name: string, selector: string): void {
   if (!isPartName(name)) throw fail('bad-name', visible(name), 'part');
   const page = openPage(entry, site.read(entry));
@@ -111,8 +125,6 @@ function addPart({ site, settings: { entry } }: Project, name: string, selector:
 }
 
 function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
-  const list = (paths: readonly string[]) =>
-    paths.slice(0, 5).map(visible).join(', ') + (paths.length > 5 ? ` and ${paths.length - 5} more` : '');
   const words: Readonly<Record<Taken, string>> = {
     marked: 'Marked where it stood already:',
     added: 'Added where it was missing:',
@@ -120,5 +132,11 @@ function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
     differs:
       'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
   };
-  return [...outcomes].map(([taken, paths]) => `${words[taken]} ${list(paths)}.`);
+  return [...outcomes].map(([taken, paths]) => `${words[taken]} ${shortList(paths)}.`);
+}
+
+function shortList(paths: readonly string[]): string {
+  return (
+    paths.slice(0, 5).map(visible).join(', ') + (paths.length > 5 ? ` and ${paths.length - 5} more` : '')
+  );
 }

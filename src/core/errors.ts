@@ -41,6 +41,11 @@ const table = {
     `${path} lies outside of the project, behind a link.`,
     'Nothing was written: put the file itself in place of the link.',
   ],
+  'one-file': (path, link) => [
+    `${path} and ${link} are one file, by a link.`,
+    'Nothing was written: take the link out, or name the pages with --into.',
+  ],
+  'not-utf8': (path) => [`${path} is not written in UTF-8.`, 'Save it as UTF-8.'],
   'read-only': (path) => [
     `${path} is marked read-only.`,
     'Nothing was written: allow writing to it, or leave it out.',

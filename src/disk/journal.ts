@@ -150,6 +150,11 @@ interface Prepared {
 function commitInto(root: string, { files, folders }: Change): void {
   const inside = realpathSync(root);
   const targets = files.map((file) => checkedTarget(root, inside, file));
+  targets.forEach((target, index) => {
+    const first = targets.indexOf(target);
+    if (first < index)
+      throw fail('one-file', (files[first] as FileChange).path, (files[index] as FileChange).path);
+  });
   mkdirSync(join(root, WORKSHOP), { recursive: true });
   const staging = mkdtempSync(join(root, WORKSHOP, 'change-'));
   const undo: (() => void)[] = [];

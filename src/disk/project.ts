@@ -75,7 +75,12 @@ export async function loadSettings(root: string): Promise<Settings> {
   if (!existsSync(file)) return new Settings();
   // Most sites that are checked have none: the YAML parser is loaded when there is something to parse.
   const { readSettings } = await import('../core/settings/read.ts');
-  return readSettings(new TextDecoder().decode(load(root, SETTINGS_FILE)), file);
+  try {
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(load(root, SETTINGS_FILE));
+    return readSettings(text, file);
+  } catch (error) {
+    throw error instanceof TypeError ? fail('not-utf8', file) : error;
+  }
 }
 
 /** The site is all of the project but for its settings. */

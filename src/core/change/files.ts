@@ -102,5 +102,7 @@ export function filesWithin(files: Files, folder: string): Files {
 
 export function areEqual(one: Uint8Array | null, other: Uint8Array | null): boolean {
   if (one === null || other === null) return one === other;
-  return one.length === other.length && one.every((byte, at) => byte === other[at]);
+  if (one.length !== other.length) return false;
+  for (let at = 0; at < one.length; at++) if (one[at] !== other[at]) return false;
+  return true;
 }

@@ -24,7 +24,7 @@ export function readYaml<T extends object>(text: string, file: string, Shape: ne
   }
   const problem = (path: readonly string[], message: string) =>
     fail('manifest', at(offsetOf(document, path)), message, 'Correct that line.');
-  const { value, problems } = shape(Shape, document.toJS() ?? {});
+  const { value, problems } = shape(Shape, plainOf(document, at(0)));
   const [first] = problems;
   if (first) throw problem(first.path, first.message);
   return { value, problem };
@@ -41,6 +41,15 @@ export function shapeWithin<T extends object, U>(
   const [first] = problems as [Problem?];
   if (first) throw file.problem([...path, ...first.path], first.message);
   return value;
+}
+
+/** The document as plain values; aliases that would grow without bounds are refused. */
+function plainOf(document: Document, place: string): unknown {
+  try {
+    return document.toJS() ?? {};
+  } catch (error) {
+    throw fail('manifest', place, (error as Error).message, 'Write it without so many aliases.');
+  }
 }
 
 function offsetOf(document: Document, path: readonly string[]): number {

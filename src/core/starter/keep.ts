@@ -6,6 +6,7 @@ import { readFile } from '../read/read.ts';
 import { SETTINGS_FILE, type Settings } from '../settings/settings.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import { MANIFEST } from './manifest.ts';
+import { templateText } from './template.ts';
 
 /** A text of the project that becomes a blank of the starter. */
 export interface BlankText {
@@ -56,14 +57,21 @@ export function keepProject(
       continue;
     }
     if (path === MANIFEST) continue;
-    const turned = TEXT.test(extensionOf(path)) ? turnIntoTemplate(path, bytes, blanks, amounts) : null;
-    if (turned === null) kept.set(path.endsWith('.hbs') ? `${path}.hbs` : path, bytes);
+    const turned =
+      TEXT.test(extensionOf(path)) || isTemplate(path)
+        ? turnIntoTemplate(path, bytes, blanks, amounts)
+        : null;
+    if (turned === null) kept.set(path, bytes);
     else kept.set(`${path}.hbs`, turned);
   }
   const missed = blanks.find(({ text }) => amounts.get(text) === 0);
   if (missed !== undefined) throw fail('text-absent', missed.text);
   kept.set(MANIFEST, new TextEncoder().encode(manifestFor(blanks, settings, summary)));
   return { files: kept, amounts };
+}
+
+function isTemplate(path: string): boolean {
+  return path.endsWith('.hbs');
 }
 
 /** Null where the file holds none of the texts, or is not UTF-8. */
@@ -90,19 +98,21 @@ function turnIntoTemplate(
       })),
     )
     .sort((a, b) => b.form.length - a.form.length);
-  if (!forms.some(({ form }) => text.includes(form))) return null;
+  // A file that is a template by its name would be filled in: it becomes one that gives the file back.
+  if (!isTemplate(path) && !forms.some(({ form }) => text.includes(form))) return null;
   const isAddress = addressesIn(path, bytes);
-  const pattern = new RegExp(
-    [...forms.map(({ form }) => form.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&')), '\\{\\{'].join('|'),
-    'g',
-  );
-  const template = text.replace(pattern, (found, at: number) => {
+  const escaped = forms.map(({ form }) => form.replace(/[\\^$.*+?()[\]{}|]/g, '\\$&'));
+  // Braces of the file's own are no blanks; those and backslashes beside a blank would change what it means.
+  const own = '[\\\\{]*\\{\\{[\\\\{]*\\}*';
+  const blank = `([\\\\{]*)(${escaped.join('|')})(\\}*)|`;
+  const pattern = new RegExp((escaped.length > 0 ? blank : '()()()') + own, 'g');
+  const template = text.replace(pattern, (all, before = '', found = '', after = '', at: number) => {
     const form = forms.find((one) => one.form === found);
-    // Braces of the file's own are none of the template's.
-    if (form === undefined) return '\\{{';
-    if (isAddress(at, at + found.length)) return found;
+    const start = at + before.length;
+    if (form === undefined) return templateText(all);
+    if (isAddress(start, start + found.length)) return templateText(before) + found + templateText(after);
     amounts.set(form.plain, (amounts.get(form.plain) ?? 0) + 1);
-    return `{{${form.blank}}}`;
+    return `${templateText(before)}{{${form.blank}}}${templateText(after)}`;
   });
   return new TextEncoder().encode(template);
 }
@@ -157,5 +167,5 @@ function manifestFor(blanks: readonly BlankText[], settings: Settings, summary: 
 
 /** A title is made from the folder's name; other blanks keep the text they had. */
 function defaultFor(blank: string, text: string): string {
-  return blank === 'title' ? '{{folder}}' : text.replaceAll('{{', '\\{{');
+  return blank === 'title' ? '{{folder}}' : templateText(text);
 }

@@ -81,7 +81,9 @@ export function readManifest(text: string, file: string): { manifest: Manifest; 
 }
 
 /** Words that mean something of their own in a template. */
-const reserved = new Set(['folder', 'to', 'if', 'each', 'unless', 'with', 'site', 'heading', 'this', 'log']);
+const reserved = new Set(
+  'folder to brace closing backslash if each unless with lookup log this site heading'.split(' '),
+);
 
 function isPattern(text: string): boolean {
   try {

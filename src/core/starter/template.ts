@@ -14,6 +14,17 @@ export function targetName(path: string): string {
   return path.endsWith(TEMPLATE) ? path.slice(0, -TEMPLATE.length) : path;
 }
 
+/** Characters that mean something beside a blank, each with the helper that writes it. */
+const written: Readonly<Record<string, string>> = { '{': 'brace', '}': 'closing', '\\': 'backslash' };
+const writers = Object.fromEntries(
+  Object.entries(written).map(([character, name]) => [name, () => character]),
+);
+
+/** Text that gives itself back when a template with it is filled. */
+export function templateText(text: string): string {
+  return text.replace(/[{}\\]/g, (character) => `{{${written[character]}}}`);
+}
+
 export interface TemplateContext {
   /** The template, as it is named in messages. */
   readonly shown: string;
@@ -48,13 +59,19 @@ export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: 
     ? values
     : Object.fromEntries(Object.entries(values).map(([name, text]) => [name, asHeld(text)]));
   return new TextEncoder().encode(
-    evaluate(new TextDecoder().decode(bytes), held, shown, { strict: true, noEscape: !isMarkup }, { to }),
+    evaluate(
+      new TextDecoder().decode(bytes),
+      held,
+      shown,
+      { strict: true, noEscape: !isMarkup },
+      { to, ...writers },
+    ),
   );
 }
 
 /** A short template without paths: the default of a blank. */
 export function fillText(text: string, values: Readonly<Record<string, string>>, shown: string): string {
-  return evaluate(text, values, shown, { noEscape: true });
+  return evaluate(text, values, shown, { noEscape: true }, writers);
 }
 
 function evaluate(
@@ -62,7 +79,7 @@ function evaluate(
   values: object,
   shown: string,
   options: CompileOptions,
-  helpers: Record<string, Handlebars.HelperDelegate> = {},
+  helpers: Record<string, Handlebars.HelperDelegate>,
 ): string {
   try {
     return Handlebars.compile(text, options)(values, { helpers });

@@ -61,11 +61,21 @@ function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: 
   const { files } = change;
   if (files.length === 0) output.note(idle);
   else if (isDry) output.out(changeAsDiff(change, paint));
-  else output.out(files.map((file) => changeLine(file, paint)).join(''));
+  else output.out(changeList(files, output, paint));
   if (files.length > 0 && isDry) {
     output.note(`Dry run: nothing was written. ${count(files.length, 'file')} would change:`);
   }
   for (const note of notes) output.note(note);
+}
+
+/** Lines of a list on a terminal at most; a file or a pipe gets all of them. */
+const MOST_LINES = 30;
+
+function changeList(files: readonly FileChange[], { stdout }: Output, paint: Paint): string {
+  const most = stdout.isTTY && files.length > MOST_LINES ? MOST_LINES - 1 : files.length;
+  const lines = files.slice(0, most).map((file) => changeLine(file, paint));
+  if (most < files.length) lines.push(paint.dim(`… and ${count(files.length - most, 'more file')}\n`));
+  return lines.join('');
 }
 
 /** `changed  piers/north.html` */

@@ -3,6 +3,7 @@ import picomatch from 'picomatch';
 import { fail } from '../core/errors.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/paint.ts';
+import { splitList } from './lists.ts';
 
 /** The pages whose site paths match any of `globs`, all where there are none. Throws where none does. */
 export function pickPages(project: Project, globs: readonly string[]): string[] {
@@ -17,12 +18,4 @@ export function pickPages(project: Project, globs: readonly string[]): string[] 
   const picked = pages.filter((path) => matches(path) || (prefix !== '' && matches(prefix + path)));
   if (picked.length === 0) throw fail('no-pages-match', visible(wanted.join(', ')));
   return picked;
-}
-
-/** The items of a list that is parted by commas; commas in braces belong to a pattern. */
-export function splitList(list: string): string[] {
-  return list
-    .split(/,(?![^{}]*\})/)
-    .map((item) => item.trim())
-    .filter((item) => item !== '');
 }

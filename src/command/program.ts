@@ -153,11 +153,17 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
 
   command('check [folder]', 'read every file of a site and report the references that do not hold', [
     'cravel check',
-    'cravel check gullhaven-ferry --most all',
+    'cravel check gullhaven-ferry --only broken,fragile --most all',
     'cravel check gullhaven-ferry --as json > report.json',
   ])
     .addOption(new Option('--as <format>', 'how to report: text or json').default('text'))
     .option('--most <causes>', 'how many causes the text shows: a number, or all', '25')
+    .option('--only <names>', 'only findings of these grades or rules, parted by commas', collect)
+    .option(
+      '--fail-on <names>',
+      'exit with 1 for these grades or rules (default: broken,fragile,misplaced)',
+      collect,
+    )
     .action(async (folder: string | undefined, options: object) => {
       const { check } = await import('./check.ts');
       done(await check(folder, options, output));

@@ -12,9 +12,9 @@ import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { count, paintFor, visible } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
+import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { splitList } from './page-globs.ts';
 import { ChangeOptions } from './project-change.ts';
 import { type Asker, asker } from './questions.ts';
 

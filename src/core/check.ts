@@ -1,18 +1,25 @@
 /** The check: inventory, then readings, resolved references and findings, one stage after the other. */
-import { rules } from './judge/index.ts';
-import type { SiteView, Subject, Verdict } from './judge/rule.ts';
+import { type Asking, WaitingAnchors } from './judge/anchors.ts';
+import { contentOfHead } from './judge/content.ts';
+import { type Draft, draftOf, draftOfRemark, judgeReference } from './judge/drafts.ts';
+import { SiteGraph } from './judge/graph.ts';
+import { fileRules, pageRules, siteRules } from './judge/index.ts';
+import type { Content, Grade, SiteView, Subject } from './judge/rule.ts';
+import { absentAnchor } from './judge/rules/absent-anchor.ts';
 import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-drift.ts';
-import { addressFor } from './mend/address.ts';
+import { twice } from './judge/rules/twice.ts';
+import { misfit } from './judge/rules/wrong-kind.ts';
 import type { Master } from './page/parts.ts';
 import { positionsIn } from './read/lines.ts';
+import { isLoaded } from './read/loaded.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
-import type { Reference } from './read/reading.ts';
-import { countGrades, type Finding, type Mend, type Report, type Unread } from './report.ts';
+import type { Kind, Reading, Reference } from './read/reading.ts';
+import { countGrades, type Finding, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
-import { locate } from './resolve/locate.ts';
-import { baseAddress, resolve } from './resolve/resolve.ts';
+import { baseAddress } from './resolve/resolve.ts';
+import { detach, type Outcome, type Published, Resolver, resolveIn } from './resolve/resolver.ts';
 import type { Inventory } from './site/inventory.ts';
-import { segmentsTo, walk } from './site/walk.ts';
+import { inferPlaces, type Places } from './site/places.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
 export interface Check {
@@ -26,88 +33,270 @@ export interface Check {
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
 }
 
-/** Copies a text that may be a slice of a whole page, which would stay in memory with it. */
-function detach(text: string): string {
-  // Joining makes a new string; taking the end off it again keeps no more than that.
-  return `${text}\0`.slice(0, -1);
+export interface CheckOptions {
+  /** The page that holds the masters of parts. */
+  readonly entry?: string;
+  readonly places?: Places;
+  readonly published?: Published | null;
+  /** Rules whose grade is another one, or that are switched off. */
+  readonly grades?: Readonly<Record<string, Grade | 'off'>>;
+  /** The first bytes of a file that is not among {@link Check.wanted}. */
+  readonly headOf: (path: string) => Uint8Array;
 }
 
-function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
-  return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
+export function startCheck(inventory: Inventory, options: CheckOptions): Check {
+  return new SiteCheck(inventory, options);
 }
 
-/** A finding before its line and column are known. */
-type Draft = Omit<Finding, 'line' | 'column'>;
+/** Kinds whose place in the page and whose content are judged. */
+const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
 
-/** `entry`: the page that holds the masters of parts. */
-export function startCheck(inventory: Inventory, entry = 'index.html'): Check {
-  const anchorsOfPages = new Map<string, ReadonlySet<string>>();
-  const suspects: Subject[] = [];
+class SiteCheck implements Check {
+  readonly wanted: readonly string[];
+  readonly #site: SiteView;
+  readonly #resolver: Resolver;
+  readonly #graph: SiteGraph;
+  readonly #anchors = new Map<string, ReadonlySet<string>>();
+  readonly #waiting = new WaitingAnchors();
+  readonly #drafts: Draft[] = [];
+  readonly #suspects: Subject[] = [];
+  /** Files in the order in which they were read; their numbers. */
+  readonly #files: string[] = [];
   /** Encodings of files that are not UTF-8. */
-  const encodings = new Map<string, string>();
-  const unread: Unread[] = [];
-  let references = 0;
-  let external = 0;
-  const site: SiteView = { inventory, anchorsOf: (path) => anchorsOfPages.get(path) ?? null };
-  const wanted = [...inventory.files.keys()].filter((path) => isRead(path)).sort();
-  // The masters of parts come first, so that copies can be compared as they pass.
-  if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
-  let masters: readonly Master[] = [];
-  const drifts: Draft[] = [];
+  readonly #encodings = new Map<string, string>();
+  readonly #unread: Unread[] = [];
+  readonly #contents = new Map<string, Content>();
+  readonly #misfits = new Map<Kind, Map<string, boolean>>();
+  #masters: readonly Master[] = [];
+  #references = 0;
+  #external = 0;
 
+  constructor(
+    readonly inventory: Inventory,
+    readonly options: CheckOptions,
+  ) {
+    const { entry = 'index.html', places = inferPlaces(inventory.folders), published = null } = options;
+    const wanted = [...inventory.files.keys()].filter((path) => isRead(path)).sort();
+    // The masters of parts come first, so that copies can be compared as they pass.
+    if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
+    this.wanted = wanted;
+    this.#site = {
+      inventory,
+      published,
+      places,
+      entry,
+      anchorsOf: (path) => this.#anchors.get(path) ?? null,
+      contentOf: (path) => this.#contentOf(path),
+    };
+    this.#resolver = new Resolver(inventory, published);
+    this.#graph = new SiteGraph();
+  }
+
+  skip(file: string, why: string): void {
+    this.#unread.push({ file, why });
+  }
+
+  take(file: string, bytes: Uint8Array): void {
+    this.#contents.set(file, contentOfHead(bytes.subarray(0, 512), bytes.length));
+    const binary = notText(bytes);
+    const reading = binary === null ? readFile(file, bytes) : null;
+    if (binary !== null) this.#unread.push({ file, why: binary });
+    if (reading === null) return;
+    if (reading.encoding !== 'utf-8') this.#encodings.set(file, reading.encoding);
+    const number = this.#files.push(file) - 1;
+    const isAPage = isPage(file);
+    if (isAPage) this.#anchors.set(file, detachAll(reading.anchors));
+    this.#graph.open(file, isAPage ? reading.page : null);
+    this.#takeReferences(file, number, reading);
+    this.#takeHints(file, reading);
+    this.#judgeFile(file, bytes, reading);
+  }
+
+  #takeReferences(file: string, number: number, reading: Reading): void {
+    const base = baseAddress(file, reading.base);
+    const { references } = reading;
+    for (let index = 0; index < references.length; index++) {
+      const reference = references[index] as Reference;
+      if (!isJudged(file, reference)) {
+        this.#takeHint(file, reference.written);
+        continue;
+      }
+      this.#references++;
+      const { written, kind } = reference;
+      const hash = written.indexOf('#');
+      const address = hash < 0 ? written : written.slice(0, hash);
+      const outcome = isEmptyAddress(address)
+        ? sameDocument(base, file, written)
+        : this.#resolver.look(base, address);
+      if (outcome.elsewhere) this.#external++;
+      if (this.#isSuspect(reference, outcome)) this.#suspect(file, base, reference, outcome.found);
+      const { found } = outcome;
+      if (found === null) continue;
+      if (this.#graph.note(found, kind, address !== '')) this.#draftTwice(file, reference, found);
+      if (hash >= 0)
+        this.#askForAnchor(file, found, written.slice(hash + 1), [number, index], base, reference);
+    }
+  }
+
+  #isSuspect({ kind, spot, holder }: Reference, { found, elsewhere, odd }: Outcome): boolean {
+    if (odd || (found === null && !elsewhere)) return true;
+    if (
+      judgedByPlace.has(kind) &&
+      spot !== null &&
+      (kind === 'script' ? spot.region === 'head' : spot.region === 'body')
+    )
+      return true;
+    return found !== null && isLoaded({ kind }) && holder !== 'embed src' && this.#isMisfit(kind, found);
+  }
+
+  #suspect(file: string, base: string | null, reference: Reference, found: string | null): void {
+    // Nothing that is kept holds a slice of the page.
+    const kept = { ...reference, written: detach(reference.written) };
+    const target = resolveIn(kept.written, base, this.#site.published);
+    this.#suspects.push({ file, reference: kept, target, found, site: this.#site });
+  }
+
+  #askForAnchor(
+    file: string,
+    page: string,
+    fragment: string,
+    by: Asking,
+    base: string | null,
+    reference: Reference,
+  ): void {
+    if (fragment === '' || !isPage(page)) return;
+    const anchors = this.#anchors.get(page);
+    if (anchors === undefined) {
+      if (this.inventory.files.has(page)) this.#waiting.ask(page, fragment, by);
+    } else if (!leadsSomewhere(fragment, anchors)) {
+      this.#draftAnchor(file, base, { ...reference, written: detach(reference.written) });
+    }
+  }
+
+  #draftAnchor(file: string, base: string | null, reference: Reference): void {
+    const target = resolveIn(reference.written, base, this.#site.published);
+    const subject = { file, reference, target, found: null, site: this.#site };
+    const verdict = absentAnchor.judge(subject);
+    if (verdict !== null) this.#drafts.push(draftOf(absentAnchor, subject, verdict));
+  }
+
+  #draftTwice(file: string, { offset, length, holder, written, kind }: Reference, found: string): void {
+    const remark = { offset, length, holder, written: detach(written), kind, target: found };
+    const message = `this page loads ${found} already`;
+    this.#drafts.push(draftOfRemark(twice, file, { ...remark, message }));
+  }
+
+  /** Strings that name a file keep it from being unused. */
+  #takeHints(file: string, { hints }: Reading): void {
+    for (const { written } of hints) this.#takeHint(file, written);
+  }
+
+  /** A script names files from its own folder, or from that of the page that runs it. */
+  #takeHint(file: string, written: string): void {
+    const address = written.replace(/[?#].*$/, '');
+    if (isEmptyAddress(address)) return;
+    for (const base of file === this.#site.entry ? [file] : [file, this.#site.entry]) {
+      const { found } = this.#resolver.look(base, address);
+      if (found !== null) this.#graph.hint(found);
+    }
+  }
+
+  #judgeFile(file: string, bytes: Uint8Array, reading: Reading): void {
+    const view = { file, reading, bytes, site: this.#site };
+    for (const rule of fileRules)
+      for (const remark of rule.judgeFile(view)) this.#drafts.push(draftOfRemark(rule, file, remark));
+    const { page } = reading;
+    if (page === null) return;
+    for (const rule of pageRules)
+      for (const remark of rule.judgePage({ ...view, page }))
+        this.#drafts.push(draftOfRemark(rule, file, remark));
+    if (!maybeMarked(bytes)) return;
+    const { entry } = this.#site;
+    if (file === entry) this.#masters = mastersIn(entry, bytes);
+    for (const { part, ...drift } of driftsOf(file, bytes, entry, this.#masters))
+      this.#drafts.push(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
+  }
+
+  #contentOf(path: string): Content {
+    let content = this.#contents.get(path);
+    if (content === undefined) {
+      const size = this.inventory.files.get(path) ?? 0;
+      content = contentOfHead(size === 0 ? new Uint8Array() : this.options.headOf(path), size);
+      this.#contents.set(path, content);
+    }
+    return content;
+  }
+
+  #isMisfit(kind: Kind, file: string): boolean {
+    let known = this.#misfits.get(kind);
+    if (known === undefined) {
+      known = new Map();
+      this.#misfits.set(kind, known);
+    }
+    let bad = known.get(file);
+    if (bad === undefined) {
+      bad = misfit(kind, file, this.#site.contentOf) !== null;
+      known.set(file, bad);
+    }
+    return bad;
+  }
+
+  report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
+    this.#judgeWaiting(bytesOf);
+    const judged = this.#suspects.flatMap(judgeReference);
+    // What a broken reference was meant for is neither unused nor unreached.
+    for (const { file, mends } of judged)
+      for (const { target } of mends) if (target !== null) this.#graph.meant(file, target);
+    const facts = this.#graph.facts(this.#site);
+    const ofSite = siteRules.flatMap((rule) =>
+      rule.judgeSite(facts).map(({ file, ...remark }) => draftOfRemark(rule, file, remark)),
+    );
+    const drafts = [...judged, ...this.#drafts, ...ofSite];
+    const findings = locateDrafts(this.#graded(drafts), bytesOf, this.#encodings);
+    const pages = this.wanted.filter(isPage).length;
+    const files = this.inventory.files.size;
+    const site = { folder, pages, files, references: this.#references, external: this.#external };
+    return { cravel: 1, site, counts: countGrades(findings), findings, unread: this.#unread };
+  }
+
+  /** References to spots of pages that were read later are read again, where they fail. */
+  #judgeWaiting(bytesOf: (path: string) => Uint8Array): void {
+    const isThere = (page: string, fragment: string) => {
+      const anchors = this.#anchors.get(page);
+      // A page that could not be read may have any spot.
+      return anchors === undefined || leadsSomewhere(fragment, anchors);
+    };
+    for (const [number, references] of this.#waiting.unanswered(isThere)) {
+      const file = this.#files[number] as string;
+      const reading = readFile(file, bytesOf(file));
+      const base = baseAddress(file, reading?.base ?? null);
+      for (const index of references) {
+        const reference = reading?.references[index];
+        if (reference !== undefined)
+          this.#draftAnchor(file, base, { ...reference, written: detach(reference.written) });
+      }
+    }
+  }
+
+  #graded(drafts: readonly Draft[]): Draft[] {
+    const { grades = {} } = this.options;
+    return drafts.flatMap((draft) => {
+      const grade = grades[draft.rule];
+      return grade === 'off' ? [] : grade === undefined ? draft : { ...draft, grade };
+    });
+  }
+}
+
+function isEmptyAddress(address: string): boolean {
+  return address === '' || /^[\s?]/.test(address) ? /^\s*(?:\?|$)/.test(address) : false;
+}
+
+/** An address without a path leads to the document itself. */
+function sameDocument(base: string | null, file: string, written: string): Outcome {
   return {
-    wanted,
-    take(file, bytes) {
-      const binary = notText(bytes);
-      const reading = binary === null ? readFile(file, bytes) : null;
-      if (binary !== null) unread.push({ file, why: binary });
-      if (reading === null) return;
-      if (reading.encoding !== 'utf-8') encodings.set(file, reading.encoding);
-      if (isPage(file)) anchorsOfPages.set(file, detachAll(reading.anchors));
-      if (isPage(file) && maybeMarked(bytes)) {
-        if (file === entry) masters = mastersIn(entry, bytes);
-        for (const { part, message, offset, length } of driftsOf(file, bytes, entry, masters)) {
-          const about = {
-            holder: `part ${part}`,
-            written: part,
-            kind: null,
-            target: null,
-            walk: [],
-            mends: [],
-          };
-          drifts.push({
-            rule: partDrift.name,
-            grade: partDrift.grade,
-            file,
-            offset,
-            length,
-            message,
-            ...about,
-          });
-        }
-      }
-      const base = baseAddress(file, reading.base);
-      for (const reference of reading.references) {
-        if (!isJudged(file, reference)) continue;
-        references++;
-        const target = resolve(reference.written, base);
-        if (target.in === 'elsewhere') external++;
-        else if (isSuspect({ file, reference, target, site })) {
-          // Resolved again, so that the target holds no slice of the page either.
-          const kept = { ...reference, written: detach(reference.written), spot: null };
-          suspects.push({ file, reference: kept, target: resolve(kept.written, base), site });
-        }
-      }
-    },
-    skip: (file, why) => unread.push({ file, why }),
-    report(folder, bytesOf) {
-      const drafts = [...suspects.flatMap((subject) => draft(subject) ?? []), ...drifts];
-      const findings = locateDrafts(drafts, bytesOf, encodings);
-      const pages = wanted.filter(isPage).length;
-      const counts = countGrades(findings);
-      const summary = { folder, pages, files: inventory.files.size, references, external };
-      return { cravel: 1, site: summary, counts, findings, unread };
-    },
+    found: base === null ? null : base.endsWith('/') || base === '' ? `${base}index.html` : base,
+    elsewhere: base === null,
+    odd: written.trim() === '' && file !== '',
   };
 }
 
@@ -121,58 +310,8 @@ function isJudged(file: string, { from, kind, holder, written }: Reference): boo
   return !isSpecifier || /^\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:)/i.test(written);
 }
 
-/** True where a reference cannot be passed before all pages are read. */
-function isSuspect({ file, target, site }: Subject): boolean {
-  if (target.in !== 'site') return true;
-  const found = locate(site.inventory, target.path);
-  if (found === null) return true;
-  if (target.fragment === null) return false;
-  const anchors = site.anchorsOf(found);
-  if (anchors !== null) return !leadsSomewhere(target.fragment, anchors);
-  return isPage(found) && found !== file;
-}
-
-function draft(subject: Subject): Draft | null {
-  for (const rule of rules) {
-    const verdict = rule.judge(subject);
-    if (verdict === null) continue;
-    const { file, reference } = subject;
-    const { offset, length, holder, written, kind } = reference;
-    const { message, target, walk: steps } = verdict;
-    const { name, grade } = rule;
-    const mends = mendsFor(subject, verdict);
-    return {
-      rule: name,
-      grade,
-      file,
-      offset,
-      length,
-      holder,
-      written,
-      kind,
-      target,
-      message,
-      walk: steps,
-      mends,
-    };
-  }
-  return null;
-}
-
-function mendsFor(subject: Subject, { candidates }: Verdict): Mend[] {
-  const { file, reference, target, site } = subject;
-  if (target.in === 'elsewhere') return [];
-  const { offset, length } = reference;
-  return candidates.map((candidate) => {
-    const text = addressFor(reference, target.folder, candidate);
-    const folder = text.startsWith('/') ? '' : target.folder;
-    return {
-      sure: candidate.sure,
-      title: `write ${text}`,
-      walk: walk(site.inventory, folder, segmentsTo(folder, candidate.path)),
-      edits: [{ file, offset, length, text }],
-    };
-  });
+function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
+  return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
 }
 
 /** Adds lines and columns, and puts findings in the order of files and offsets. */
@@ -189,7 +328,12 @@ function locateDrafts(
   return sorted.map((finding) => {
     if (finding.file !== file) {
       file = finding.file;
-      positionOf = positionsIn(bytesOf(file), encodings.get(file));
+      // What is said of a file as a whole needs no look at it.
+      positionOf =
+        finding.offset === 0 && finding.length === 0
+          ? () => ({ line: 1, column: 1 })
+          : positionsIn(bytesOf(file), encodings.get(file));
+      if (finding.offset === 0 && finding.length === 0) file = null;
     }
     const { rule, grade, file: path, ...rest } = finding;
     return { rule, grade, file: path, ...positionOf(finding.offset), ...rest };

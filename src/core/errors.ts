@@ -167,6 +167,12 @@ const table = {
     known === '' ? 'Adopt that one first.' : `Adopt that one first. There are: ${known}.`,
   ],
   'not-answered': () => ['The questions were broken off; nothing was written.', 'Call again.'],
+  'unknown-rule': (name, near) => [
+    `There is no grade and no rule named ${name}.`,
+    near === ''
+      ? 'Grades are broken, fragile, misplaced and untidy; see the rules with: cravel rules'
+      : `Did you mean: ${near}?`,
+  ],
   'bad-option': (option, problem) => [`${option} ${problem}.`, 'See the options with: --help'],
 } satisfies Record<string, Make>;
 

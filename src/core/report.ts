@@ -1,4 +1,5 @@
 /** The report of a check: what was read, and what was found. */
+import { allRules } from './judge/index.ts';
 import { type Grade, grades } from './judge/rule.ts';
 import type { Kind } from './read/reading.ts';
 import type { Step } from './site/walk.ts';
@@ -16,6 +17,8 @@ export interface Mend {
   /** True where only one answer makes sense. */
   readonly sure: boolean;
   readonly title: string;
+  /** The site path that the reference leads to then; null where it leads to the same as before. */
+  readonly target: string | null;
   /** The walk of the reference as it will be. */
   readonly walk: readonly Step[];
   readonly edits: readonly Edit[];
@@ -76,11 +79,17 @@ export type Cause = readonly [Finding, ...Finding[]];
  * Findings by cause: the same rule about the same target, meant the same way. Worst grade first, then
  * the causes with the most findings.
  */
+/** Rules all of whose findings have one cause. */
+const causeOf = new Map(allRules.map(({ name, cause }) => [name, cause]));
+
 export function byCause(findings: readonly Finding[]): Cause[] {
   const causes = new Map<string, [Finding, ...Finding[]]>();
   for (const finding of findings) {
     const fragment = finding.rule === 'absent-anchor' ? finding.written.replace(/^[^#]*/, '') : '';
-    const key = [finding.rule, finding.target ?? finding.written, fragment].join('\n');
+    const key =
+      causeOf.get(finding.rule) === 'rule'
+        ? finding.rule
+        : [finding.rule, finding.target ?? finding.written, fragment].join('\n');
     const cause = causes.get(key);
     if (cause) cause.push(finding);
     else causes.set(key, [finding]);

@@ -4,6 +4,8 @@ import { join } from 'node:path';
 import { startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import type { Report } from '../core/report.ts';
+import { publishedAt } from '../core/resolve/resolver.ts';
+import { readHead } from './head.ts';
 import { openProject } from './project.ts';
 import { reasonOf } from './reason.ts';
 
@@ -12,10 +14,15 @@ export type Progress = (done: number, total: number) => Promise<void> | void;
 
 /** Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  const { inventory, unread, prefix, settings } = await openProject(folder);
+  const { inventory, unread, prefix, settings, places } = await openProject(folder);
   if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
   const root = join(folder, prefix);
-  const check = startCheck(inventory, settings.entry);
+  const check = startCheck(inventory, {
+    entry: settings.entry,
+    places,
+    published: publishedAt(settings['published-at']),
+    headOf: (path) => readHead(join(root, path)),
+  });
   for (const { file, why } of unread) check.skip(file, why);
   let done = 0;
   for (const path of check.wanted) {

@@ -5,7 +5,7 @@ import { type Files, FilesInProgress, filesWithin } from '../core/change/files.t
 import { fail } from '../core/errors.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
-import type { Inventory } from '../core/site/inventory.ts';
+import { folderOf, type Inventory } from '../core/site/inventory.ts';
 import { pagesOf } from '../core/site/pages.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { listSite } from './inventory.ts';
@@ -49,7 +49,7 @@ export async function openProject(root: string): Promise<Project> {
   return {
     root,
     settings,
-    places: settings.places ?? inferPlaces(inventory.folders),
+    places: placesOf(settings, inventory),
     prefix,
     inventory,
     unread,
@@ -81,6 +81,15 @@ export async function loadSettings(root: string): Promise<Settings> {
   } catch (error) {
     throw error instanceof TypeError ? fail('not-utf8', file) : error;
   }
+}
+
+/** Where things live: as the settings say, else as the folders are called; libraries where they are recorded. */
+function placesOf({ places, libraries }: Settings, { folders }: Inventory): Places {
+  const told = inferPlaces(folders);
+  const [recorded] = Object.values(libraries);
+  const parent = recorded && folderOf(recorded.folder).slice(0, -1);
+  const home = places?.libraries ?? (parent || told.libraries);
+  return { ...(places ?? told), ...(home === undefined ? {} : { libraries: home }) };
 }
 
 /** The site is all of the project but for its settings. */

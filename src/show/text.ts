@@ -16,6 +16,8 @@ export interface TextOptions {
   readonly columns: number;
   /** Causes shown; the rest is counted. */
   readonly most: number;
+  /** Only some of the findings are in the report: that the others are not there says nothing. */
+  readonly isPart?: boolean;
 }
 
 export function reportAsText(report: Report, options: TextOptions): string {
@@ -27,14 +29,16 @@ export function reportAsText(report: Report, options: TextOptions): string {
     const more = `… and ${count(left, 'more cause')}: see all with --most all, or every reference with --as json`;
     blocks.push(`${options.paint.dim(more)}\n`);
   }
-  return [...blocks, summaryAsText(report, causes, options.paint)].join('\n');
+  return [...blocks, summaryAsText(report, causes, options)].join('\n');
 }
 
 function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
   const [first] = cause;
   const lines = [
     `${paint.bold(spot(first, columns - 24))}   ${paintGrade(first.grade, paint)} · ${first.rule}`,
-    INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length)),
+    ...(asWritten(first) === ''
+      ? []
+      : [INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length))]),
     ...walkLines(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
@@ -61,7 +65,8 @@ function asWritten({ holder, written }: Finding): string {
   if (holder.startsWith('part ')) return `<!-- Part: ${text} -->`;
   if (holder.startsWith('@')) return `${holder} "${text}"`;
   const [element, attribute] = holder.split(' ');
-  return `<${element} ${attribute}="${text}">`;
+  if (attribute === undefined) return element === 'file' ? '' : `<${element}>${text}`;
+  return text === '' ? `<${element} ${attribute}>` : `<${element} ${attribute}="${text}">`;
 }
 
 function walkLines({ walk, message }: Finding, paint: Paint, columns: number): string[] {
@@ -116,23 +121,33 @@ function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
   ];
 }
 
-function summaryAsText(report: Report, causes: readonly Cause[], paint: Paint): string {
+function summaryAsText(
+  report: Report,
+  causes: readonly Cause[],
+  { paint, isPart = false }: TextOptions,
+): string {
   const { site, findings, unread } = report;
   const outside =
     site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (not asked)`;
   const lines = [
     `Read ${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}${outside}.`,
   ];
-  if (findings.length === 0) {
+  // What is misplaced or untidy leads where it should all the same.
+  if (!isPart && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile')) {
     lines.push(
       paint.green(unread.length === 0 ? 'Every reference holds.' : 'Every reference that was read holds.'),
     );
-  } else {
+  }
+  if (isPart && findings.length === 0) lines.push('Nothing of that is found.');
+  if (findings.length > 0) {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
-    for (const { rule, amount } of amounts(findings)) {
+    const found = amounts(findings);
+    const width = Math.max(...found.map(({ rule }) => rule.grade.length + rule.name.length)) + 5;
+    for (const { rule, amount } of found) {
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
+      const gap = ' '.repeat(width - rule.grade.length - rule.name.length - 3);
       lines.push(
-        `${figure}  ${paintGrade(rule.grade, paint)} · ${rule.name.padEnd(14)} ${paint.dim(rule.summary)}`,
+        `${figure}  ${paintGrade(rule.grade, paint)} · ${rule.name}${gap}${paint.dim(rule.summary)}`,
       );
     }
     const kinds = kindsAsText(findings);

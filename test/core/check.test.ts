@@ -1,8 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { rules } from '../../src/core/judge/index.ts';
 import { byCause } from '../../src/core/report.ts';
-import { checkFiles, type Files, mended } from '../support/site.ts';
+import { brokenIn, type Files, mended } from '../support/site.ts';
 
 /** Sites with one reference each that does not hold: the rule, the walk's failing step, what was meant. */
 const rows: readonly (readonly [files: Files, rule: string, stop: string, meant: string | null])[] = [
@@ -32,7 +31,7 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
 
 test('a reference that does not hold is found by its rule, with its walk and what was meant', () => {
   for (const [files, rule, stop, meant] of rows) {
-    const { findings } = checkFiles(files);
+    const { findings } = brokenIn(files);
     const row = JSON.stringify(files);
     assert.equal(findings.length, 1, row);
     const [finding] = findings;
@@ -40,13 +39,8 @@ test('a reference that does not hold is found by its rule, with its walk and wha
     assert.equal(finding.rule, rule, row);
     assert.equal(finding.walk.find(({ found }) => !found)?.name ?? '', stop, row);
     assert.equal(finding.mends[0]?.edits[0]?.text ?? null, meant, row);
-    if (meant !== null) assert.equal(checkFiles(mended(files, finding)).findings.length, 0, `mended ${row}`);
+    if (meant !== null) assert.equal(brokenIn(mended(files, finding)).findings.length, 0, `mended ${row}`);
   }
-  assert.deepEqual(
-    new Set(rows.map(([, rule]) => rule)),
-    new Set(rules.map(({ name }) => name)),
-    'every rule has a row',
-  );
 });
 
 test('every format that is read is judged, and mended in its own syntax', () => {
@@ -88,11 +82,11 @@ test('every format that is read is judged, and mended in its own syntax', () => 
     ],
   ];
   for (const [files, spot, meant] of formats) {
-    const [finding, ...more] = checkFiles(files).findings;
+    const [finding, ...more] = brokenIn(files).findings;
     assert.ok(finding && more.length === 0, JSON.stringify(files));
     assert.equal(`${finding.file} ${finding.holder}`, spot);
     assert.equal(finding.mends[0]?.edits[0]?.text ?? null, meant, spot);
-    if (meant !== null) assert.deepEqual(checkFiles(mended(files, finding)).findings, [], `mended ${spot}`);
+    if (meant !== null) assert.deepEqual(brokenIn(mended(files, finding)).findings, [], `mended ${spot}`);
   }
 });
 
@@ -103,13 +97,13 @@ test('what cannot be judged from a file alone is not blamed', () => {
     { 'a.css': '@namespace url(none); p { fill: url(#local) }' },
     { 'a.svg': '<svg><use href="#local"/><path id="local"/></svg>' },
   ];
-  for (const files of sound) assert.deepEqual(checkFiles(files).findings, [], JSON.stringify(files));
+  for (const files of sound) assert.deepEqual(brokenIn(files).findings, [], JSON.stringify(files));
 });
 
 test('a page in another encoding is judged, and its findings stand where editors show them', () => {
   const text = '<p>Fähre</p>\r\n<p>é<img src="Müwe.png">';
   const bytes = new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
-  const { findings, unread } = checkFiles({ 'a.html': bytes, 'müwe.png': '' });
+  const { findings, unread } = brokenIn({ 'a.html': bytes, 'müwe.png': '' });
   assert.deepEqual([findings.length, unread], [1, []]);
   const { rule, line, column, offset, length, written } = findings[0] as (typeof findings)[number];
   assert.deepEqual(
@@ -134,11 +128,11 @@ test('references that hold are not blamed', () => {
     { 'a.html': '<img src="a%20b.png">', 'a b.png': '' },
     { 'a.html': '<!-- <img src=a.png> --><p title="<img src=b.png>">' },
   ];
-  for (const files of sound) assert.deepEqual(checkFiles(files).findings, [], JSON.stringify(files));
+  for (const files of sound) assert.deepEqual(brokenIn(files).findings, [], JSON.stringify(files));
 });
 
 test('a mend is sure only when one answer makes sense, and never leads nowhere', () => {
-  const sure = (files: Files) => checkFiles(files).findings[0]?.mends.map((mend) => mend.sure);
+  const sure = (files: Files) => brokenIn(files).findings[0]?.mends.map((mend) => mend.sure);
   assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/p.svg': '' }), [true]);
   assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/p.svg': '', 'z/p.svg': '' }), [false, false]);
   assert.deepEqual(sure({ 'a.html': '<img src=x/p.svg>', 'y/x/p.svg': '', 'z/p.svg': '' }), [true, false]);
@@ -152,11 +146,11 @@ test('a mend is sure only when one answer makes sense, and never leads nowhere',
 });
 
 test('a cause is one missing target, however many references name it', () => {
-  const { findings, counts } = checkFiles({
+  const { findings, counts } = brokenIn({
     'a.html': '<img src=p.svg><img src=p.svg><a href=#x>',
     'b/c.html': '<img src=../p.svg>',
   });
-  assert.deepEqual(counts, { broken: 4, fragile: 0, misplaced: 0, untidy: 0 });
+  assert.equal(counts.broken, 4);
   assert.deepEqual(
     byCause(findings).map((cause) => cause.length),
     [3, 1],
@@ -164,7 +158,7 @@ test('a cause is one missing target, however many references name it', () => {
 });
 
 test('a finding says exactly where it stands', () => {
-  const { findings } = checkFiles({ 'a.html': '\uFEFF<!doctype html>\r\n<p>é😀<img src="a b.png">\n' });
+  const { findings } = brokenIn({ 'a.html': '\uFEFF<!doctype html>\r\n<p>é😀<img src="a b.png">\n' });
   const { line, column, offset, length, holder, kind, written, target } = findings[0] ?? {};
   assert.deepEqual(
     { line, column, offset, length, holder, kind, written, target },

@@ -1,13 +1,98 @@
-/** The rules, in the order they are asked: the first one with something to say speaks for a reference. */
-import type { Rule, RuleFacts } from './rule.ts';
+/** The rules, by what they judge. */
+import type { FileRule, PageRule, Rule, RuleFacts, SiteRule } from './rule.ts';
+import { grades } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
+import { backslash } from './rules/backslash.ts';
 import { beyondSite } from './rules/beyond-site.ts';
+import { blockingScript } from './rules/blocking-script.ts';
+import { empty } from './rules/empty.ts';
+import { fileName } from './rules/file-name.ts';
+import { fromRoot } from './rules/from-root.ts';
+import { hostDependent } from './rules/host-dependent.ts';
+import { inlineCode } from './rules/inline-code.ts';
+import { insecure } from './rules/insecure.ts';
+import { lateBase } from './rules/late-base.ts';
+import { lateCharset } from './rules/late-charset.ts';
+import { lateStylesheet } from './rules/late-stylesheet.ts';
 import { letterCase } from './rules/letter-case.ts';
+import { localDisk } from './rules/local-disk.ts';
+import { needsEncoding } from './rules/needs-encoding.ts';
+import { noCharset } from './rules/no-charset.ts';
+import { noDescription } from './rules/no-description.ts';
+import { noDoctype } from './rules/no-doctype.ts';
+import { noEffect } from './rules/no-effect.ts';
+import { noEntry } from './rules/no-entry.ts';
 import { noIndex } from './rules/no-index.ts';
+import { noLanguage } from './rules/no-language.ts';
+import { noViewport } from './rules/no-viewport.ts';
+import { oddOneOut } from './rules/odd-one-out.ts';
 import { partDrift } from './rules/part-drift.ts';
+import { placeholderTitle } from './rules/placeholder-title.ts';
+import { sameDescription } from './rules/same-description.ts';
+import { sameTitle } from './rules/same-title.ts';
+import { thisMachine } from './rules/this-machine.ts';
+import { twice } from './rules/twice.ts';
+import { twinNames } from './rules/twin-names.ts';
+import { unreached } from './rules/unreached.ts';
+import { unused } from './rules/unused.ts';
+import { wrongKind } from './rules/wrong-kind.ts';
+import { wrongPlace } from './rules/wrong-place.ts';
 
-export const rules: readonly Rule[] = [beyondSite, noIndex, letterCase, absent, absentAnchor];
+/** Rules about where a reference leads and how it is written: the first one with something to say speaks for it. */
+export const addressRules: readonly Rule[] = [
+  beyondSite,
+  localDisk,
+  empty,
+  noIndex,
+  hostDependent,
+  letterCase,
+  absent,
+  wrongKind,
+  thisMachine,
+  insecure,
+  backslash,
+  needsEncoding,
+  fromRoot,
+];
 
-/** Every rule there is. */
-export const allRules: readonly RuleFacts[] = [...rules, partDrift];
+/** Rules about where in its page a reference stands: each speaks for itself. */
+export const placingRules: readonly Rule[] = [lateStylesheet, blockingScript];
+
+export const fileRules: readonly FileRule[] = [noEffect];
+
+export const pageRules: readonly PageRule[] = [
+  placeholderTitle,
+  noDescription,
+  noLanguage,
+  noViewport,
+  noCharset,
+  noDoctype,
+  lateCharset,
+  lateBase,
+  inlineCode,
+];
+
+export const siteRules: readonly SiteRule[] = [
+  twinNames,
+  wrongPlace,
+  sameTitle,
+  sameDescription,
+  fileName,
+  noEntry,
+  unused,
+  unreached,
+  oddOneOut,
+];
+
+/** Every rule there is, the worst grade first. */
+export const allRules: readonly RuleFacts[] = [
+  ...addressRules,
+  ...placingRules,
+  ...fileRules,
+  ...pageRules,
+  ...siteRules,
+  absentAnchor,
+  twice,
+  partDrift,
+].sort((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade) || (a.name < b.name ? -1 : 1));

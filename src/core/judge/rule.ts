@@ -1,26 +1,55 @@
 /** What every rule is made of, and what it is given to judge. */
 import type { Candidate } from '../mend/candidates.ts';
-import type { Reference } from '../read/reading.ts';
+import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Target } from '../resolve/resolve.ts';
+import type { Published } from '../resolve/resolver.ts';
 import type { Inventory } from '../site/inventory.ts';
+import type { Places } from '../site/places.ts';
 import type { Step } from '../site/walk.ts';
 
 /** How bad a finding is for a visitor, worst first. */
 export const grades = ['broken', 'fragile', 'misplaced', 'untidy'] as const;
 export type Grade = (typeof grades)[number];
 
+/** What a report and the docs need to know of a rule. */
+export interface RuleFacts {
+  readonly name: string;
+  readonly grade: Grade;
+  /** A few words that complete "this is wrong: …". */
+  readonly summary: string;
+  /** What a visitor suffers, in a sentence or two. */
+  readonly suffers: string;
+  /** An example of it, and the same put right. */
+  readonly wrong: string;
+  readonly right: string;
+  /** `rule` where all that it finds has one cause; else what leads to one target has. */
+  readonly cause?: 'rule';
+  /** The command that mends what it finds, where there is one. */
+  readonly command?: string;
+}
+
 /** The site as rules see it. */
 export interface SiteView {
   readonly inventory: Inventory;
+  readonly published: Published | null;
+  readonly places: Places;
+  readonly entry: string;
   /** The anchors of the page at a site path; null where that file is not a page that was read. */
   anchorsOf(path: string): ReadonlySet<string> | null;
+  /** What a file is by its first bytes. */
+  contentOf(path: string): Content;
 }
+
+/** What a file is, as far as its first bytes tell. */
+export type Content = 'empty' | 'html' | 'svg' | 'image' | 'font' | 'media' | 'archive' | 'text' | 'other';
 
 /** A reference of a file, and where it leads. */
 export interface Subject {
   readonly file: string;
   readonly reference: Reference;
   readonly target: Target;
+  /** The file that a host answers with; null where there is none. */
+  readonly found: string | null;
   readonly site: SiteView;
 }
 
@@ -32,20 +61,80 @@ export interface Verdict {
   readonly walk: readonly Step[];
   /** What was probably meant, the likeliest first. */
   readonly candidates: readonly Candidate[];
+  /** Edits that settle it without another target; offsets in the file. */
+  readonly rewrites?: readonly Rewrite[];
 }
 
-/** What a report needs to know of a rule. */
-export interface RuleFacts {
-  readonly name: string;
-  readonly grade: Grade;
-  /** A few words that complete "this is wrong: …". */
-  readonly summary: string;
-  /** The command that mends what it finds, where there is one. */
-  readonly command?: string;
+/** A mend that writes the reference, or something beside it, in another way. */
+interface Rewrite {
+  readonly sure: boolean;
+  readonly title: string;
+  readonly offset: number;
+  readonly length: number;
+  readonly text: string;
 }
 
 /** A rule that judges references one by one. */
 export interface Rule extends RuleFacts {
   /** Null where the rule has nothing to say. */
   judge(subject: Subject): Verdict | null;
+}
+
+/** A file that was just read. */
+interface FileView {
+  readonly file: string;
+  readonly reading: Reading;
+  readonly bytes: Uint8Array;
+  readonly site: SiteView;
+}
+
+interface PageView extends FileView {
+  readonly page: PageFacts;
+}
+
+/** Something to say of a file. Offset and length are bytes of the file. */
+export interface Remark extends Span {
+  readonly message: string;
+  /** What it is about, as it stands in the file or as a person would name it. */
+  readonly written: string;
+  /** What holds it: element and attribute, or what a reader of the report looks for. */
+  readonly holder: string;
+  readonly target?: string | null;
+  readonly kind?: Kind | null;
+  readonly rewrites?: readonly Rewrite[];
+}
+
+/** A rule that judges what a page, or another file that was read, says of itself. */
+export interface PageRule extends RuleFacts {
+  judgePage(view: PageView): readonly Remark[];
+}
+
+export interface FileRule extends RuleFacts {
+  judgeFile(view: FileView): readonly Remark[];
+}
+
+/** What is kept of each page, for rules that compare pages. */
+export interface PageRecord {
+  readonly file: string;
+  readonly title: (Span & { readonly text: string }) | null;
+  readonly description: string | null;
+  /** Files that it loads, and pages that it leads to. */
+  readonly loads: ReadonlySet<string>;
+  readonly leadsTo: ReadonlySet<string>;
+  readonly metaRefresh: boolean;
+}
+
+/** The whole site, once everything was read. */
+export interface SiteFacts {
+  readonly site: SiteView;
+  readonly pages: ReadonlyMap<string, PageRecord>;
+  /** Files that something refers to, or that a script names. */
+  readonly used: ReadonlySet<string>;
+  /** For each file that is loaded: as what. */
+  readonly loadedAs: ReadonlyMap<string, Kind>;
+}
+
+/** A rule that judges the site as a whole. */
+export interface SiteRule extends RuleFacts {
+  judgeSite(facts: SiteFacts): readonly (Remark & { readonly file: string })[];
 }

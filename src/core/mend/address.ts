@@ -8,14 +8,23 @@ import type { Candidate } from './candidates.ts';
  * the root where it was written so; query and fragment are kept. Percent-encoded (RFC 3986, 3.3 to 3.5)
  * so that it can stand in any attribute, quoted or not, and in an unquoted `url()`.
  */
-export function addressFor(reference: Reference, folder: string, { path, fragment }: Candidate): string {
-  const written = reference.written.trim();
+export function addressFor(
+  reference: Reference,
+  folder: string,
+  { path, fragment, relative = false }: Candidate,
+): string {
+  const written = relative ? withoutStart(reference.written.trim()) : reference.written.trim();
   const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
   if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
   const text = pathFor(head, folder, path);
   // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
   const lead = reference.kind === 'module' && !/^[./]/.test(text) ? './' : '';
   return lead + text + escapeTail(written.slice(head.length), reference);
+}
+
+/** Without a scheme, a drive and slashes before the path. */
+function withoutStart(written: string): string {
+  return written.replace(/^(?:[a-z][a-z0-9+.-]*:)?[\\/]*/i, '');
 }
 
 function pathFor(head: string, folder: string, target: string): string {

@@ -14,6 +14,8 @@ export interface Candidate {
   readonly fragment: string | null;
   /** True where no other answer makes sense. */
   readonly sure: boolean;
+  /** Written relative to the file, however it was written before. */
+  readonly relative?: boolean;
 }
 
 /** Most candidates shown for one reference. */
@@ -53,6 +55,16 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   if (first === undefined) return [];
   const clear = second === undefined || (agreement(first) > 1 && agreement(first) > agreement(second));
   return judged(subject, paths, clear);
+}
+
+/** Files of the site that an address of a disk ends with, the longest end first. */
+export function diskCandidates(subject: Subject): Candidate[] {
+  const steps = subject.reference.written.split(/[\\/]+/).slice(1);
+  for (let from = 0; from < steps.length; from++) {
+    const path = steps.slice(from).join('/');
+    if (subject.site.inventory.files.has(path)) return [{ path, fragment: null, sure: true, relative: true }];
+  }
+  return [];
 }
 
 /** Anchors of the same page whose names differ from `name` by letter case only. */

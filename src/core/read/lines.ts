@@ -12,7 +12,8 @@ export interface Position {
 export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: number) => Position {
   if (!agreesWithAscii(encoding)) return positionsInUnits(bytes, encoding);
   const decoder = decoderFor(encoding);
-  const starts = lineStarts(bytes.length, (at) => bytes[at]);
+  // Most files end their lines with LF alone: native searches find those.
+  const starts = bytes.includes(0x0d) ? lineStarts(bytes.length, (at) => bytes[at]) : lineFeeds(bytes);
   const mark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
   return (offset) => {
     const line = lastNotAfter(starts, offset);
@@ -30,6 +31,12 @@ function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number)
     const line = lastNotAfter(starts, unit);
     return { line: line + 1, column: unit - Math.max(starts[line] as number, mark) + 1 };
   };
+}
+
+function lineFeeds(bytes: Uint8Array): number[] {
+  const starts = [0];
+  for (let at = bytes.indexOf(0x0a); at >= 0; at = bytes.indexOf(0x0a, at + 1)) starts.push(at + 1);
+  return starts;
 }
 
 function lineStarts(length: number, unitAt: (at: number) => number | undefined): number[] {

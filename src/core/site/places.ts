@@ -11,7 +11,7 @@ export const roles = [
   'pages',
   'downloads',
 ] as const;
-type Role = (typeof roles)[number];
+export type Role = (typeof roles)[number];
 
 /** The folder of each role, without a closing slash. */
 export type Places = Readonly<Partial<Record<Role, string>>>;

@@ -9,6 +9,9 @@ export const absentAnchor: Rule = {
   name: 'absent-anchor',
   grade: 'broken',
   summary: 'the page has no such anchor',
+  suffers: 'The page opens at its top, and the visitor looks for the spot that was promised.',
+  wrong: '<a href="fares.html#bicycle">  while the page has id="bicycles"',
+  right: '<a href="fares.html#bicycles">',
   judge({ file, target, site }) {
     if (target.in !== 'site' || target.fragment === null) return null;
     const page = locate(site.inventory, target.path);

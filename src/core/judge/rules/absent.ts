@@ -8,6 +8,10 @@ export const absent: Rule = {
   name: 'absent',
   grade: 'broken',
   summary: 'no such file',
+  suffers:
+    'The visitor does not get the file: the picture is missing, the page stands without styles, the link ends at an error page.',
+  wrong: '<img src="pier.svg">  while the file is images/pier.svg',
+  right: '<img src="images/pier.svg">',
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;

@@ -7,6 +7,10 @@ export const beyondSite: Rule = {
   name: 'beyond-site',
   grade: 'broken',
   summary: 'walks out of the site folder',
+  suffers:
+    'What lies outside of the folder is not published: the host has nothing there, or somebody else has.',
+  wrong: '<img src="../images/pier.svg">  in a page in the site\'s root',
+  right: '<img src="images/pier.svg">',
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'beyond') return null;

@@ -8,6 +8,10 @@ export const letterCase: Rule = {
   name: 'letter-case',
   grade: 'broken',
   summary: 'only the letter case differs',
+  suffers:
+    'It works on many machines at home, and fails on the server, which tells capitals from small letters.',
+  wrong: '<img src="images/Pier.svg">  while the file is images/pier.svg',
+  right: '<img src="images/pier.svg">',
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;

@@ -8,6 +8,9 @@ export const noIndex: Rule = {
   name: 'no-index',
   grade: 'broken',
   summary: 'a folder without an index page',
+  suffers: 'The host has no page to show for the folder: the visitor gets an error, or a bare list of files.',
+  wrong: '<a href="piers/">  while piers has no index.html',
+  right: '<a href="piers/north.html">',
   judge({ target, site }) {
     if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
     const folder = asFolder(target.path);

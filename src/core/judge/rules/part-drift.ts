@@ -8,6 +8,10 @@ export const partDrift: RuleFacts = {
   name: 'part-drift',
   grade: 'untidy',
   summary: 'a part differs from its master',
+  suffers:
+    'The pages of one site differ in what should be the same: a link is on some of them and not on others.',
+  wrong: 'a navigation that was changed on one page only',
+  right: 'the same navigation on every page, copied from the entry page',
   command: 'cravel parts',
 };
 

@@ -1,0 +1,88 @@
+/** From what rules say to findings, but for lines and columns. */
+import { addressFor } from '../mend/address.ts';
+import type { Finding, Mend } from '../report.ts';
+import { folderOf } from '../site/inventory.ts';
+import { segmentsTo, walk } from '../site/walk.ts';
+import { addressRules, placingRules } from './index.ts';
+import type { Remark, Rule, RuleFacts, Subject, Verdict } from './rule.ts';
+
+/** A finding before its line and column are known. */
+export type Draft = Omit<Finding, 'line' | 'column'>;
+
+/** What the rules say of one reference. */
+export function judgeReference(subject: Subject): Draft[] {
+  const drafts: Draft[] = [];
+  for (const rule of addressRules) {
+    const verdict = rule.judge(subject);
+    if (verdict === null) continue;
+    drafts.push(draftOf(rule, subject, verdict));
+    break;
+  }
+  for (const rule of placingRules) {
+    const verdict = rule.judge(subject);
+    if (verdict !== null) drafts.push(draftOf(rule, subject, verdict));
+  }
+  return drafts;
+}
+
+export function draftOf(
+  { name, grade }: Pick<Rule, 'name' | 'grade'>,
+  subject: Subject,
+  verdict: Verdict,
+): Draft {
+  const { file, reference } = subject;
+  const { offset, length, holder, written, kind } = reference;
+  const { message, target, walk: steps } = verdict;
+  const mends = mendsFor(subject, verdict);
+  return {
+    rule: name,
+    grade,
+    file,
+    offset,
+    length,
+    holder,
+    written,
+    kind,
+    target,
+    message,
+    walk: steps,
+    mends,
+  };
+}
+
+export function draftOfRemark({ name, grade }: RuleFacts, file: string, remark: Remark): Draft {
+  const { offset, length, holder, written, message, target = null, kind = null, rewrites = [] } = remark;
+  const mends = rewrites.map(({ sure, title, ...edit }) => ({
+    sure,
+    title,
+    target: null,
+    walk: [],
+    edits: [{ file, ...edit }],
+  }));
+  return { rule: name, grade, file, offset, length, holder, written, kind, target, message, walk: [], mends };
+}
+
+function mendsFor(subject: Subject, { candidates, rewrites = [] }: Verdict): Mend[] {
+  const { file, reference, target, site } = subject;
+  const start = target.in === 'elsewhere' ? folderOf(file) : target.folder;
+  const { offset, length } = reference;
+  const byTarget = candidates.map((candidate) => {
+    const text = addressFor(reference, candidate.relative ? folderOf(file) : start, candidate);
+    const folder = text.startsWith('/') ? '' : candidate.relative ? folderOf(file) : start;
+    return {
+      sure: candidate.sure,
+      title: `write ${text}`,
+      target: candidate.path,
+      walk: walk(site.inventory, folder, segmentsTo(folder, candidate.path)),
+      edits: [{ file, offset, length, text }],
+    };
+  });
+  const rewritten = rewrites.map(({ sure, title, ...edit }) => ({
+    sure,
+    title,
+    target: null,
+    walk: [],
+    edits: [{ file, ...edit }],
+  }));
+  return [...byTarget, ...rewritten];
+}

@@ -1,0 +1,16 @@
+/** Picks findings by their grades and rules. */
+
+import { fail } from '../errors.ts';
+import { nearestNames } from '../mend/near-names.ts';
+import type { Finding } from '../report.ts';
+import { allRules } from './index.ts';
+import { grades } from './rule.ts';
+
+/** Says of a finding whether one of `names`, grades or rules, is its own. Throws a `CravelError` for a name of neither. */
+export function picker(names: readonly string[]): (finding: Pick<Finding, 'rule' | 'grade'>) => boolean {
+  const known = [...grades, ...allRules.map(({ name }) => name)];
+  const stranger = names.find((name) => !known.includes(name));
+  if (stranger !== undefined) throw fail('unknown-rule', stranger, nearestNames(stranger, known));
+  const wanted = new Set(names);
+  return ({ rule, grade }) => wanted.has(rule) || wanted.has(grade);
+}

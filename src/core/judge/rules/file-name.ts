@@ -1,0 +1,35 @@
+/** file-name: a name that is easily written wrong. */
+import { isSafeName, safeName } from '../../site/names.ts';
+import type { SiteRule } from '../rule.ts';
+import { wholeFile } from '../whole-file.ts';
+
+/** Names that other programs ask for as they are. */
+const FIXED =
+  /^(?:\.well-known|\.htaccess|\.nojekyll|_headers|_redirects|CNAME|LICEN[CS]E[^/]*|README[^/]*|[a-z0-9_-]+\.(?:[a-z0-9]+))$/i;
+const DOUBLED = /\.([a-z0-9]+)\.\1$/i;
+
+export const fileName: SiteRule = {
+  name: 'file-name',
+  grade: 'untidy',
+  summary: 'a space, a capital or an odd character in a name',
+  suffers: 'Addresses with such names are written wrong by people, and cut off by programs.',
+  wrong: 'images/North Pier (2).svg',
+  right: 'images/north-pier-2.svg',
+  judgeSite({ site, pages, used, loadedAs }) {
+    void [pages, used, loadedAs];
+    const libraries = site.places.libraries;
+    return [...site.inventory.files.keys()].flatMap((path) => {
+      // What others named keeps its name.
+      if (libraries !== undefined && path.startsWith(`${libraries}/`)) return [];
+      const steps = path.split('/');
+      const bad = steps.find((step) => !isSafeName(step) && !FIXED.test(step));
+      if (bad !== undefined)
+        return [
+          wholeFile(path, `${bad} has a space, a capital or an odd character; safe is ${safeName(bad)}`),
+        ];
+      const name = steps.at(-1) as string;
+      if (DOUBLED.test(name)) return [wholeFile(path, `${name} has its extension twice`)];
+      return name.includes('.') || FIXED.test(name) ? [] : [wholeFile(path, `${name} has no extension`)];
+    });
+  },
+};

@@ -1,0 +1,33 @@
+/** insecure: something loaded without encryption into a page that is meant to have it. */
+import { isLoaded } from '../../read/loaded.ts';
+import type { Rule } from '../rule.ts';
+
+export const insecure: Rule = {
+  name: 'insecure',
+  grade: 'fragile',
+  summary: 'loaded over http, or over whatever the page came by',
+  suffers:
+    'Browsers refuse to load scripts and styles over http into an https page; what has no scheme fails from disk.',
+  wrong: '<script src="http://cdn.gullhaven.example/buoys.js"></script>',
+  right: '<script src="https://cdn.gullhaven.example/buoys.js"></script>',
+  judge({ reference, target, site }) {
+    if (target.in !== 'elsewhere' || !isLoaded(reference) || site.published?.origin.startsWith('http:'))
+      return null;
+    const [, scheme] = /^\s*(http:)?[/\\]{2}/i.exec(reference.written) ?? [];
+    if (scheme === undefined && !/^\s*[/\\]{2}/.test(reference.written)) return null;
+    const lead = reference.written.length - reference.written.trimStart().length;
+    const length = scheme?.length ?? 0;
+    return {
+      message:
+        scheme === undefined
+          ? 'without a scheme it is loaded as the page was'
+          : 'it is loaded without encryption',
+      target: null,
+      walk: [],
+      candidates: [],
+      rewrites: [
+        { sure: false, title: 'write https:', offset: reference.offset + lead, length, text: 'https:' },
+      ],
+    };
+  },
+};

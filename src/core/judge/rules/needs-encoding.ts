@@ -1,0 +1,24 @@
+/** needs-encoding: characters that an address may hold only percent-encoded (RFC 3986, 2). */
+import { walk } from '../../site/walk.ts';
+import type { Rule } from '../rule.ts';
+
+export const needsEncoding: Rule = {
+  name: 'needs-encoding',
+  grade: 'fragile',
+  summary: 'a space, a letter beyond ASCII or a stray %',
+  suffers: 'Browsers guess what is meant; feeds, mail programs and some hosts cut the address off there.',
+  wrong: '<img src="images/north pier.svg">',
+  right: '<img src="images/north%20pier.svg">',
+  judge({ reference, target, found, site }) {
+    if (target.in !== 'site' || found === null) return null;
+    const [odd] = /[^!-~]|%(?![0-9a-f]{2})/i.exec(reference.written.trim()) ?? [];
+    if (odd === undefined) return null;
+    const what = odd === ' ' ? 'a space' : odd === '%' ? 'a % that begins no escape' : odd;
+    return {
+      message: `${what} is written percent-encoded in an address`,
+      target: target.path,
+      walk: walk(site.inventory, target.folder, target.segments),
+      candidates: [{ path: target.path, fragment: null, sure: true }],
+    };
+  },
+};

@@ -1,0 +1,24 @@
+/** no-charset: a page that does not say its encoding. */
+import type { PageRule } from '../rule.ts';
+
+export const noCharset: PageRule = {
+  name: 'no-charset',
+  grade: 'untidy',
+  summary: 'a page without a character encoding',
+  suffers: 'Letters beyond ASCII may show as other letters.',
+  wrong: 'a head without <meta charset>',
+  right: '<meta charset="utf-8">',
+  judgePage({ page, bytes }) {
+    const hasMark = bytes[0] === 0xef || bytes[0] === 0xfe || bytes[0] === 0xff;
+    if (page.charset !== null || hasMark) return [];
+    return [
+      {
+        offset: 0,
+        length: 0,
+        holder: 'meta charset',
+        written: '',
+        message: 'the page does not say its character encoding',
+      },
+    ];
+  },
+};

@@ -1,0 +1,16 @@
+/** no-doctype: a page without a doctype. */
+import type { PageRule } from '../rule.ts';
+
+export const noDoctype: PageRule = {
+  name: 'no-doctype',
+  grade: 'untidy',
+  summary: 'a page without a doctype',
+  suffers: 'Browsers show it by the rules of the last century: sizes and tables differ.',
+  wrong: '<html> in the first line',
+  right: '<!doctype html>',
+  judgePage({ page, bytes }) {
+    void bytes;
+    if (page.doctype !== null) return [];
+    return [{ offset: 0, length: 0, holder: 'doctype', written: '', message: 'the page has no doctype' }];
+  },
+};

@@ -1,0 +1,24 @@
+/** no-language: a page that does not say which language it is written in. */
+import type { PageRule } from '../rule.ts';
+
+export const noLanguage: PageRule = {
+  name: 'no-language',
+  grade: 'untidy',
+  summary: 'a page without a language',
+  suffers: 'Screen readers pronounce it wrong, and browsers offer to translate it.',
+  wrong: '<html>',
+  right: '<html lang="en">',
+  judgePage({ page, bytes }) {
+    void bytes;
+    if (page.language !== null && page.language.trim() !== '') return [];
+    return [
+      {
+        offset: 0,
+        length: 0,
+        holder: 'html lang',
+        written: '',
+        message: 'the page does not say its language',
+      },
+    ];
+  },
+};

@@ -1,0 +1,24 @@
+/** no-viewport: a page that phones show small. */
+import type { PageRule } from '../rule.ts';
+
+export const noViewport: PageRule = {
+  name: 'no-viewport',
+  grade: 'untidy',
+  summary: 'a page without a viewport',
+  suffers: 'Phones show it as wide as a desk, in letters too small to read.',
+  wrong: 'a head without <meta name="viewport">',
+  right: '<meta name="viewport" content="width=device-width, initial-scale=1">',
+  judgePage({ page, bytes }) {
+    void bytes;
+    if (page.viewport !== null) return [];
+    return [
+      {
+        offset: 0,
+        length: 0,
+        holder: 'meta viewport',
+        written: '',
+        message: 'the page says nothing of the viewport',
+      },
+    ];
+  },
+};

@@ -1,0 +1,29 @@
+/** placeholder-title: a title that says nothing of the page. */
+import type { PageRule } from '../rule.ts';
+
+const NOTHING =
+  /^(?:document|untitled(?: (?:document|page))?|title|page title|new (?:page|document)|my (?:page|site|website)|home ?page|website|index(?:\.html?)?|test)$/i;
+
+export const placeholderTitle: PageRule = {
+  name: 'placeholder-title',
+  grade: 'untidy',
+  summary: 'no title, or one that says nothing',
+  suffers: 'Tabs, bookmarks and search results show an address, or a word that fits every page.',
+  wrong: '<title>Document</title>',
+  right: '<title>Timetable · Gullhaven Ferry</title>',
+  judgePage({ page, bytes }) {
+    const { title } = page;
+    const text = title?.text.trim() ?? '';
+    if (title !== null && text !== '' && !NOTHING.test(text)) return [];
+    const message =
+      title === null
+        ? 'the page has no title'
+        : text === ''
+          ? 'the title is empty'
+          : `the title ${text} says nothing of the page`;
+    void bytes;
+    return [
+      { offset: title?.offset ?? 0, length: title?.length ?? 0, holder: 'title', written: text, message },
+    ];
+  },
+};

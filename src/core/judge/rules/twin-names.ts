@@ -1,0 +1,26 @@
+/** twin-names: two paths that differ by letter case or Unicode form only. */
+import { fold } from '../../site/inventory.ts';
+import type { SiteRule } from '../rule.ts';
+import { wholeFile } from '../whole-file.ts';
+
+export const twinNames: SiteRule = {
+  name: 'twin-names',
+  grade: 'fragile',
+  summary: 'two names that many disks take for one',
+  suffers: 'On disks that do not tell capitals from small letters one of the two overwrites the other.',
+  wrong: 'images/Pier.svg beside images/pier.svg',
+  right: 'one of them, or two different names',
+  judgeSite({ site, pages, used, loadedAs }) {
+    void [pages, used, loadedAs];
+    const groups = new Map<string, string[]>();
+    for (const path of site.inventory.files.keys()) {
+      const key = fold(path);
+      groups.set(key, [...(groups.get(key) ?? []), path]);
+    }
+    return [...groups.values()]
+      .filter((group) => group.length > 1)
+      .flatMap((group) =>
+        group.slice(1).map((path) => wholeFile(path, `many disks take it for ${group[0]}`)),
+      );
+  },
+};

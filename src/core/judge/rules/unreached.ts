@@ -1,0 +1,29 @@
+/** unreached: a page that no page leads to. */
+
+import type { SiteRule } from '../rule.ts';
+import { wholeFile } from '../whole-file.ts';
+
+export const unreached: SiteRule = {
+  name: 'unreached',
+  grade: 'untidy',
+  summary: 'no page leads to it',
+  suffers: 'Visitors who start at the entry page never find it.',
+  wrong: 'a page that is in no navigation',
+  right: 'a link to it from a page that visitors find',
+  judgeSite({ site, pages, used, loadedAs }) {
+    void [used, loadedAs];
+    if (!pages.has(site.entry)) return [];
+    const reached = new Set([site.entry]);
+    const waiting = [site.entry];
+    for (let path = waiting.pop(); path !== undefined; path = waiting.pop()) {
+      for (const next of pages.get(path)?.leadsTo ?? []) {
+        if (reached.has(next)) continue;
+        reached.add(next);
+        waiting.push(next);
+      }
+    }
+    return [...pages.keys()]
+      .filter((path) => !reached.has(path) && !/(?:^|\/)(?:40\d|50\d)\.html?$/.test(path))
+      .map((path) => wholeFile(path, `no way leads here from ${site.entry}`));
+  },
+};

@@ -1,0 +1,17 @@
+/** Reads the first bytes of a file. */
+import { closeSync, openSync, readSync } from 'node:fs';
+import { HEAD_SIZE } from '../core/judge/content.ts';
+
+/** Empty where the file cannot be read. */
+export function readHead(path: string): Uint8Array {
+  const head = new Uint8Array(HEAD_SIZE);
+  let handle: number | null = null;
+  try {
+    handle = openSync(path, 'r');
+    return head.subarray(0, readSync(handle, head, 0, HEAD_SIZE, 0));
+  } catch {
+    return head.subarray(0, 0);
+  } finally {
+    if (handle !== null) closeSync(handle);
+  }
+}

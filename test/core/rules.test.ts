@@ -1,0 +1,393 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { allRules } from '../../src/core/judge/index.ts';
+import { type Grade, grades } from '../../src/core/judge/rule.ts';
+import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
+
+/** A page that no rule has anything to say of, with more in its head and body. */
+function page(body: string, head = '', title = 'Gullhaven Ferry'): string {
+  const facts = `<meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><meta name="description" content="About ${title}">`;
+  return `<!doctype html><html lang="en"><head>${facts}${head}</head><body>${body}</body></html>`;
+}
+
+const site = (body: string, others: Files = {}, head = ''): Files => ({
+  'index.html': page(body, head),
+  ...others,
+});
+const pages = (amount: number, head: (index: number) => string): Files =>
+  Object.fromEntries(
+    Array.from({ length: amount }, (_none, index) => [
+      index === 0 ? 'index.html' : `p${index}.html`,
+      page(`<a href="p${index + 1 < amount ? index + 1 : 1}.html">n</a>`, head(index), `Page ${index}`),
+    ]),
+  );
+
+/** Sites by rule: what it finds (as `file line:column`, and what was meant), and a site much like it that is sound. */
+const rows: Readonly<
+  Record<string, readonly (readonly [wrong: Files, spot: string, meant: string | null, right: Files])[]>
+> = {
+  absent: [
+    [
+      site('<img src="p.svg">', { 'images/p.svg': '' }),
+      'img src',
+      'images/p.svg',
+      site('<img src="images/p.svg">', { 'images/p.svg': '' }),
+    ],
+  ],
+  'letter-case': [
+    [
+      site('<img src="P.svg">', { 'p.svg': '' }),
+      'img src',
+      'p.svg',
+      site('<img src="p.svg">', { 'p.svg': '' }),
+    ],
+  ],
+  'no-index': [
+    [
+      site('<a href="x/">', { 'x/a.html': page('', '', 'A') }),
+      'a href',
+      'x/a.html',
+      site('<a href="x/">', { 'x/index.html': page('', '', 'A') }),
+    ],
+  ],
+  'absent-anchor': [
+    [site('<a href="#B">x</a><p id="b">'), 'a href', '#b', site('<a href="#b">x</a><p id="b">')],
+  ],
+  'beyond-site': [
+    [
+      site('<img src="../p.svg">', { 'p.svg': '' }),
+      'img src',
+      'p.svg',
+      site('<img src="p.svg">', { 'p.svg': '' }),
+    ],
+  ],
+  'local-disk': [
+    [
+      site('<img src="C:\\ferry\\images\\p.svg">', { 'images/p.svg': '' }),
+      'img src',
+      'images/p.svg',
+      site('<img src="images/p.svg">', { 'images/p.svg': '' }),
+    ],
+    [
+      site('<img src="file:///home/ida/ferry/p.svg">', { 'p.svg': '' }),
+      'img src',
+      'p.svg',
+      site('<a href="mailto:a@gullhaven.example">x</a>'),
+    ],
+  ],
+  empty: [
+    [site('<script src=""></script>'), 'script src', null, site('<a href="">x</a><form action=""></form>')],
+  ],
+  'no-effect': [
+    [
+      site('<img scr="p.svg">', { 'p.svg': '' }),
+      'img scr',
+      'src',
+      site('<img src="p.svg">', { 'p.svg': '' }),
+    ],
+    [
+      site('', { 'a.css': 'b{} @import "b.css";', 'b.css': '' }),
+      '@import',
+      null,
+      site('', { 'a.css': '@import "b.css"; b{}', 'b.css': '' }),
+    ],
+  ],
+  'wrong-kind': [
+    [
+      site('<img src="p.png">', { 'p.png': '<!doctype html><title>Not found</title>' }),
+      'img src',
+      null,
+      site('<img src="p.png">', { 'p.png': '' }),
+    ],
+    [
+      site('<script src="a.js"></script>', { 'a.js': '<html><body>404' }),
+      'script src',
+      null,
+      site('<script src="a.js"></script>', { 'a.js': 'let a;' }),
+    ],
+    [
+      site('', { 'a.txt': 'b{}' }, '<link rel="stylesheet" href="a.txt">'),
+      'link href',
+      null,
+      site('', { 'a.css': 'b{}' }, '<link rel="stylesheet" href="a.css">'),
+    ],
+  ],
+  'this-machine': [
+    [
+      site('<img src="http://localhost:8080/p.svg">'),
+      'img src',
+      null,
+      site('<img src="https://gullhaven.example/p.svg">'),
+    ],
+  ],
+  insecure: [
+    [
+      site('<img src="http://gullhaven.example/p.png">'),
+      'img src',
+      'https:',
+      site('<a href="http://gullhaven.example/">x</a>'),
+    ],
+    [
+      site('<script src="//gullhaven.example/a.js"></script>'),
+      'script src',
+      'https:',
+      site('<script src="https://gullhaven.example/a.js"></script>'),
+    ],
+  ],
+  'from-root': [
+    [
+      { ...site('<a href="x/a.html">x</a>'), 'x/a.html': page('<img src="/p.svg">', '', 'A'), 'p.svg': '' },
+      'img src',
+      '../p.svg',
+      { ...site('<a href="x/a.html">x</a>'), 'x/a.html': page('<img src="../p.svg">', '', 'A'), 'p.svg': '' },
+    ],
+  ],
+  backslash: [
+    [
+      site('<img src="images\\p.svg">', { 'images/p.svg': '' }),
+      'img src',
+      'images/p.svg',
+      site('<img src="images/p.svg?a\\b">', { 'images/p.svg': '' }),
+    ],
+  ],
+  'needs-encoding': [
+    [
+      site('<img src="a b.svg">', { 'a b.svg': '' }),
+      'img src',
+      'a%20b.svg',
+      site('<img src="a%20b.svg">', { 'a b.svg': '' }),
+    ],
+    [
+      site('<img src="é.svg">', { 'é.svg': '' }),
+      'img src',
+      '%C3%A9.svg',
+      site('<a href="#é">x</a><p id="é">'),
+    ],
+    [
+      site('<img src="100%.svg">', { '100%.svg': '' }),
+      'img src',
+      '100%25.svg',
+      site('<img src="100%25.svg">', { '100%.svg': '' }),
+    ],
+  ],
+  'host-dependent': [
+    [
+      site('<a href="x">x</a>', { 'x/index.html': page('', '', 'X') }),
+      'a href',
+      'x/',
+      site('<a href="x/">x</a>', { 'x/index.html': page('', '', 'X') }),
+    ],
+    [
+      site('<a href="a">x</a>', { 'a.html': page('', '', 'A') }),
+      'a href',
+      'a.html',
+      site('<a href="a.html">x</a>', { 'a.html': page('', '', 'A') }),
+    ],
+  ],
+  'twin-names': [
+    [
+      site('<img src="p.svg"><img src="P.svg">', { 'p.svg': '', 'P.svg': '' }),
+      'file',
+      null,
+      site('<img src="p.svg">', { 'p.svg': '' }),
+    ],
+  ],
+  'late-stylesheet': [
+    [
+      site('<link rel="stylesheet" href="a.css">', { 'a.css': '' }),
+      'link href',
+      null,
+      site('', { 'a.css': '' }, '<link rel="stylesheet" href="a.css">'),
+    ],
+  ],
+  'blocking-script': [
+    [
+      site('', { 'a.js': '' }, '<script src="a.js"></script>'),
+      'script src',
+      null,
+      site(
+        '',
+        { 'a.js': '', 'b.mjs': '' },
+        '<script src="a.js" defer></script><script type="module" src="b.mjs"></script>',
+      ),
+    ],
+  ],
+  twice: [
+    [
+      site('<script src="a.js"></script><script src="a.js"></script>', { 'a.js': '' }),
+      'script src',
+      null,
+      site('<img src="a.svg"><img src="a.svg">', { 'a.svg': '' }),
+    ],
+  ],
+  'wrong-place': [
+    [
+      site(
+        '',
+        { 'css/a.css': '', 'b.css': '' },
+        '<link rel="stylesheet" href="css/a.css"><link rel="stylesheet" href="b.css">',
+      ),
+      'file',
+      null,
+      site('', { 'css/a.css': '' }, '<link rel="stylesheet" href="css/a.css">'),
+    ],
+  ],
+  'late-charset': [
+    [
+      {
+        'index.html': page('').replace(
+          '<meta charset="utf-8">',
+          `<!--${'x'.repeat(1100)}--><meta charset="utf-8">`,
+        ),
+      },
+      'meta charset',
+      null,
+      site(''),
+    ],
+  ],
+  'late-base': [
+    [
+      site('', { 'a.css': '', 'x/b.svg': '' }, '<link rel="stylesheet" href="a.css"><base href="x/">'),
+      'base href',
+      null,
+      site('<img src="b.svg">', { 'x/b.svg': '' }, '<base href="x/">'),
+    ],
+  ],
+  'placeholder-title': [
+    [{ 'index.html': page('', '', 'Untitled Document') }, 'title', null, site('')],
+    [{ 'index.html': page('').replace(/<title>.*<\/title>/, '') }, 'title', null, site('')],
+  ],
+  'same-title': [
+    [
+      { ...site('<a href="a.html">'), 'a.html': page('') },
+      'title',
+      null,
+      { ...site('<a href="a.html">'), 'a.html': page('', '', 'A') },
+    ],
+  ],
+  'same-description': [
+    [
+      { ...site('<a href="a.html">'), 'a.html': page('').replace('<title>Gull', '<title>Other') },
+      'meta description',
+      null,
+      { ...site('<a href="a.html">'), 'a.html': page('', '', 'A') },
+    ],
+  ],
+  'no-description': [
+    [
+      { 'index.html': page('').replace(/<meta name="description"[^>]*>/, '') },
+      'meta description',
+      null,
+      site(''),
+    ],
+  ],
+  'no-language': [[{ 'index.html': page('').replace(' lang="en"', '') }, 'html lang', null, site('')]],
+  'no-viewport': [
+    [{ 'index.html': page('').replace(/<meta name="viewport"[^>]*>/, '') }, 'meta viewport', null, site('')],
+  ],
+  'no-charset': [
+    [
+      { 'index.html': page('').replace('<meta charset="utf-8">', '') },
+      'meta charset',
+      null,
+      { 'index.html': `\uFEFF${page('').replace('<meta charset="utf-8">', '')}` },
+    ],
+  ],
+  'no-doctype': [[{ 'index.html': page('').replace('<!doctype html>', '') }, 'doctype', null, site('')]],
+  'file-name': [
+    [
+      site('<img src="North%20Pier.svg">', { 'North Pier.svg': '' }),
+      'file',
+      null,
+      site('<img src="north-pier.svg">', { 'north-pier.svg': '', LICENSE: '' }),
+    ],
+    [
+      site('<img src="a.svg.svg">', { 'a.svg.svg': '' }),
+      'file',
+      null,
+      site('<img src="a.min.svg">', { 'a.min.svg': '' }),
+    ],
+  ],
+  'no-entry': [[{ 'home.html': page('') }, 'file', null, site('')]],
+  unused: [
+    [
+      site('', { 'old.svg': '' }),
+      'file',
+      null,
+      site('<script>const a = "old.svg";</script>', { 'old.svg': '', 'robots.txt': '' }),
+    ],
+  ],
+  unreached: [
+    [
+      site('', { 'a.html': page('', '', 'A') }),
+      'file',
+      null,
+      { ...site('<a href="a.html">'), 'a.html': page('', '', 'A'), '404.html': page('', '', 'Not here') },
+    ],
+  ],
+  'odd-one-out': [
+    [
+      { ...pages(12, (index) => (index === 5 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': '' },
+      'file',
+      null,
+      { ...pages(12, () => '<link rel="stylesheet" href="a.css">'), 'a.css': '' },
+    ],
+  ],
+  'inline-code': [
+    [site(`<script>${'let a;'.repeat(1000)}</script>`), 'script', null, site('<script>let a;</script>')],
+  ],
+  'part-drift': [
+    [
+      {
+        ...site('<!-- Part: a -->x<!-- End of part: a --><a href="b.html">'),
+        'b.html': page('<!-- Part: a -->y<!-- End of part: a -->', '', 'B'),
+      },
+      'part a',
+      null,
+      {
+        ...site('<!-- Part: a -->x<!-- End of part: a --><a href="b.html">'),
+        'b.html': page('<!-- Part: a -->x<!-- End of part: a -->', '', 'B'),
+      },
+    ],
+  ],
+};
+
+test('every rule finds what is wrong, says what was meant, and leaves what is right alone', () => {
+  assert.deepEqual(Object.keys(rows).sort(), allRules.map(({ name }) => name).sort());
+  for (const [rule, cases] of Object.entries(rows)) {
+    for (const [wrong, holder, meant, right] of cases) {
+      const shown = `${rule}: ${JSON.stringify(wrong).slice(0, 600)}`;
+      const found = checkFiles(wrong).findings.filter((finding) => finding.rule === rule);
+      assert.equal(found.length, 1, shown);
+      assert.equal(found[0]?.holder, holder, shown);
+      assert.equal(found[0]?.mends[0]?.edits[0]?.text ?? null, meant, shown);
+      const sound = checkFiles(right).findings.filter((finding) => finding.rule === rule);
+      assert.deepEqual(sound, [], `${rule}, right: ${JSON.stringify(right).slice(0, 600)}`);
+      if (meant !== null && found[0]) {
+        const left = checkFiles(mended(wrong, found[0])).findings.filter((finding) => finding.rule === rule);
+        assert.deepEqual(left, [], `mended ${shown}`);
+        assert.deepEqual(
+          brokenIn(mended(wrong, found[0])).findings,
+          [],
+          `nothing broken by the mend of ${shown}`,
+        );
+      }
+    }
+  }
+});
+
+test('every rule says what a visitor suffers, with an example of it and one put right', () => {
+  for (const { name, grade, summary, suffers, wrong, right } of allRules) {
+    assert.ok(grades.includes(grade as Grade), name);
+    for (const text of [summary, suffers, wrong, right]) assert.ok(text.length > 3, `${name}: ${text}`);
+    assert.match(suffers, /\.$/, name);
+  }
+});
+
+test('a page that is well made, and the site around it, is not blamed for anything', () => {
+  const files = site('<a href="a.html">a</a><script src="js/a.js"></script>', {
+    'a.html': page('<a href="index.html#top">home</a>', '', 'A'),
+    'js/a.js': 'let a;',
+  });
+  assert.deepEqual(checkFiles(files).findings, []);
+});

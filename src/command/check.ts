@@ -3,17 +3,28 @@ import { resolve as resolvePath } from 'node:path';
 import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { picker } from '../core/judge/pick.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
-import { checkFolder } from '../disk/check.ts';
-import { paintFor, visible } from '../show/paint.ts';
-import { reportAsText } from '../show/text.ts';
+import { type Checked, checkProject } from '../disk/check.ts';
+import { writeWhole } from '../disk/write-whole.ts';
+import { count, type Paint, paintFor, visible } from '../show/paint.ts';
+import { type Cut, cuts, reportAsText } from '../show/text.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
 
 class CheckOptions {
-  @IsIn(['text', 'json'], { message: 'must be text or json' })
-  as!: string;
+  @IsIn(['text', 'json', 'ndjson', 'sarif', 'junit'], {
+    message: 'must be text, json, ndjson, sarif or junit',
+  })
+  as!: 'text' | 'json' | 'ndjson' | 'sarif' | 'junit';
+
+  @IsOptional()
+  @IsIn(cuts, { message: 'must be cause, file or spot' })
+  by?: Cut;
+
+  @IsOptional()
+  @IsString()
+  out?: string;
 
   @Matches(/^(?:all|[1-9][0-9]{0,8})$/, { message: 'must be a number from 1, or all' })
   most!: string;
@@ -39,23 +50,28 @@ const WIDEST = 120;
 export async function check(folder: string | undefined, raw: object, output: Output): Promise<number> {
   const options = checkOptions(CheckOptions, raw);
   const only = options.only.flatMap(splitList);
-  const failOn = options.failOn.flatMap(splitList);
   const isWanted = only.length > 0 ? picker(only) : () => true;
-  const fails = picker(failOn.length > 0 ? failOn : FAILING);
+  const failOn = options.failOn.flatMap(splitList);
+  if (failOn.length > 0) picker(failOn);
   const shown = folder ?? options.dir ?? '.';
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
+  const checked = await lookAt(root === resolvePath(shown) ? shown : root, output);
+  const report = reportOf(checked.report, isWanted);
+  await write(report, options, only.length > 0, output);
+  tellAccepted(checked, output);
+  for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
+  if (report.unread.length > 0) return 2;
+  const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? FAILING));
+  return report.findings.some(fails) ? 1 : 0;
+}
+
+async function lookAt(folder: string, output: Output): Promise<Checked> {
   const progress = showProgress(output, 'reading', 'file');
-  let report: Report;
   try {
-    report = reportOf(await checkFolder(root === resolvePath(shown) ? shown : root, progress.tell), isWanted);
+    return await checkProject(folder, progress.tell);
   } finally {
     progress.end();
   }
-  if (options.as === 'json') output.out(`${JSON.stringify(report, null, 2)}\n`);
-  else showText(report, options.most, output, only.length > 0);
-  for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
-  if (report.unread.length > 0) return 2;
-  return report.findings.some(fails) ? 1 : 0;
 }
 
 /** The report with some of its findings only. */
@@ -64,16 +80,63 @@ function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Repo
   return { ...report, findings, counts: countGrades(findings) };
 }
 
-/** Writes the text report, as wide as the terminal allows. */
-export function showText(report: Report, most: string, { out, stdout, env }: Output, isPart = false): void {
-  const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
-  const paint = paintFor(stdout, env);
-  out(
-    reportAsText(report, {
-      paint,
-      columns,
-      most: most === 'all' ? Number.POSITIVE_INFINITY : Number(most),
-      isPart,
-    }),
-  );
+/** Writes the report to stdout, or as a whole to the file that `--out` names. */
+async function write(report: Report, options: CheckOptions, isPart: boolean, output: Output): Promise<void> {
+  const { as, by, most, out } = options;
+  const pieces = as === 'text' ? null : (await formats[as]())(report);
+  if (out === undefined) {
+    if (pieces === null) showText(report, { most, by, isPart }, output);
+    else for (const piece of pieces) output.out(piece);
+    return;
+  }
+  const text =
+    pieces === null
+      ? asText(report, { most, by, isPart, columns: WIDEST, paint: plain })
+      : [...pieces].join('');
+  const file = resolvePath(out);
+  writeWhole(file, text);
+  output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
 }
+
+type Format = Exclude<CheckOptions['as'], 'text'>;
+
+/** The writer of each format; each is loaded when asked for. */
+const formats: Readonly<Record<Format, () => Promise<(report: Report) => Iterable<string>>>> = {
+  json: async () => (await import('../show/json.ts')).reportAsJson,
+  ndjson: async () => (await import('../show/json.ts')).reportAsLines,
+  sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
+  junit: async () => (await import('../show/junit.ts')).reportAsJunit,
+};
+
+function tellAccepted({ accepted, idle }: Checked, output: Output): void {
+  if (accepted > 0) output.note(`Accepted by cravel.yaml, and left out: ${count(accepted, 'finding')}.`);
+  for (const { rule, file, because } of idle) {
+    const what = [rule, file].filter((text) => text !== undefined).join(' in ');
+    output.note(
+      `cravel.yaml accepts ${visible(what)} (${visible(because)}), and nothing like it is found: take the entry out.`,
+    );
+  }
+}
+
+interface TextChoice {
+  readonly most: string;
+  readonly by?: Cut | undefined;
+  readonly isPart?: boolean;
+}
+
+/** Writes the text report, as wide as the terminal allows. */
+export function showText(report: Report, choice: TextChoice, { out, stdout, env }: Output): void {
+  const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
+  out(asText(report, { ...choice, columns, paint: paintFor(stdout, env) }));
+}
+
+function asText(
+  report: Report,
+  choice: TextChoice & { readonly columns: number; readonly paint: Paint },
+): string {
+  const { most, by = 'cause', isPart = false, columns, paint } = choice;
+  const amount = most === 'all' ? Number.POSITIVE_INFINITY : Number(most);
+  return reportAsText(report, { paint, columns, most: amount, by, isPart });
+}
+
+const plain = paintFor({ isTTY: false }, {});

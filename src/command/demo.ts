@@ -33,7 +33,7 @@ export async function demo(
   const sound = join(root, SOUND);
   layOut(sound, layout);
   out(`${treeAsText(sound, layout, [], paint)}\n`);
-  showText(await checkFolder(sound), 'all', output);
+  showText(await checkFolder(sound), { most: 'all' }, output);
 
   title(`A copy of it with ${mistakes.length} mistakes`);
   const mistaken = join(root, MISTAKEN);
@@ -41,7 +41,7 @@ export async function demo(
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');
-  showText(await checkFolder(mistaken), 'all', output);
+  showText(await checkFolder(mistaken), { most: 'all' }, output);
   out(`\nBoth sites are in ${visible(root)}. Look again with:\n  cravel check ${visible(mistaken)}\n`);
   return 0;
 }

@@ -154,9 +154,13 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   command('check [folder]', 'read every file of a site and report the references that do not hold', [
     'cravel check',
     'cravel check gullhaven-ferry --only broken,fragile --most all',
-    'cravel check gullhaven-ferry --as json > report.json',
+    'cravel check gullhaven-ferry --as sarif --out report.sarif',
   ])
-    .addOption(new Option('--as <format>', 'how to report: text or json').default('text'))
+    .addOption(
+      new Option('--as <format>', 'how to report: text, json, ndjson, sarif or junit').default('text'),
+    )
+    .option('--by <cut>', 'how the text groups findings: cause (default), file or spot')
+    .option('--out <file>', 'write the report to this file')
     .option('--most <causes>', 'how many causes the text shows: a number, or all', '25')
     .option('--only <names>', 'only findings of these grades or rules, parted by commas', collect)
     .option(
@@ -168,6 +172,14 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       const { check } = await import('./check.ts');
       done(await check(folder, options, output));
     });
+
+  command('rules [name]', 'list what the check finds, or explain one rule', [
+    'cravel rules',
+    'cravel rules from-root',
+  ]).action(async (name: string | undefined) => {
+    const { rules } = await import('./rules.ts');
+    done(rules(name, output));
+  });
 
   command('demo [folder]', 'lay out the Gullhaven Ferry site, plant mistakes in a copy, and check both', [
     'cravel demo',

@@ -63,7 +63,7 @@ const table = {
   'unknown-blank': (name, known) => [`This starter has no blank named ${name}.`, `Its blanks are: ${known}.`],
   'bad-blank': (name, value, hint) => [`${name} cannot be "${value}".`, hint],
   'bad-set': (text) => [`--set ${text} has no equals sign.`, 'Write it as: --set author="Gullhaven Ferry"'],
-  manifest: (place, problem, mend) => [`${place}: ${problem}.`, mend],
+  manifest: (place, problem, mend) => [`${place}: ${problem}${problem.endsWith('?') ? '' : '.'}`, mend],
   'bad-selector': (selector, problem) => [
     `${selector} is not a CSS selector: ${problem}.`,
     'Write it as in a stylesheet, for example: nav, #menu or footer.foot',

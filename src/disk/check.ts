@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
+import { type Sifted, sift } from '../core/judge/accept.ts';
 import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
 import { readHead } from './head.ts';
@@ -12,8 +13,19 @@ import { reasonOf } from './reason.ts';
 /** Told how far the reading is; awaited, so that it can let timers run. */
 export type Progress = (done: number, total: number) => Promise<void> | void;
 
-/** Throws a `CravelError` where `folder` is no folder, or holds no page. */
+/** What a check found, and what the project's settings say of it. */
+export interface Checked extends Sifted {
+  /** Grades and rules that make the check fail; undefined where the settings do not say. */
+  readonly failOn: readonly string[] | undefined;
+}
+
+/** The report alone: see {@link checkProject}. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
+  return (await checkProject(folder, progress)).report;
+}
+
+/** Throws a `CravelError` where `folder` is no folder, or holds no page. */
+export async function checkProject(folder: string, progress: Progress = () => {}): Promise<Checked> {
   const { inventory, unread, prefix, settings, places } = await openProject(folder);
   if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
   const root = join(folder, prefix);
@@ -21,6 +33,7 @@ export async function checkFolder(folder: string, progress: Progress = () => {})
     entry: settings.entry,
     places,
     published: publishedAt(settings['published-at']),
+    grades: settings.grades,
     headOf: (path) => readHead(join(root, path)),
   });
   for (const { file, why } of unread) check.skip(file, why);
@@ -40,5 +53,5 @@ export async function checkFolder(folder: string, progress: Progress = () => {})
     const files = inventory.files.size;
     throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);
   }
-  return report;
+  return { ...sift(report, settings.accept), failOn: settings['fail-on'] };
 }

@@ -5,7 +5,7 @@ import { type Files, FilesInProgress, filesWithin } from '../core/change/files.t
 import { fail } from '../core/errors.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
-import { folderOf, type Inventory } from '../core/site/inventory.ts';
+import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { pagesOf } from '../core/site/pages.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { listSite } from './inventory.ts';
@@ -25,7 +25,7 @@ export interface Project {
   readonly files: FilesInProgress;
   /** The files of the site by site path. */
   readonly site: Files;
-  /** The pages of the site but for those that are left out. */
+  /** The pages of the site. */
   pages(): string[];
   /** The site path of what somebody names from the project's folder, or from the site's. */
   sitePath(named: string): string;
@@ -40,12 +40,12 @@ export async function openProject(root: string): Promise<Project> {
   const prefix = sitePrefix(settings.site);
   const siteFolder = join(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
-  const { inventory, unread } = listing(siteFolder);
+  const isLeftOut = await matcherFor(settings['leave-out']);
+  const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files.keys()].map((path) => prefix + path);
   if (existsSync(join(root, SETTINGS_FILE))) paths.push(SETTINGS_FILE);
   const files = new FilesInProgress(paths, (path) => load(root, path));
   const site = siteOf(files, prefix);
-  const isLeftOut = await matcherFor(settings['leave-out']);
   return {
     root,
     settings,
@@ -55,7 +55,7 @@ export async function openProject(root: string): Promise<Project> {
     unread,
     files,
     site,
-    pages: () => pagesOf(site, isLeftOut),
+    pages: () => pagesOf(site),
     sitePath(named) {
       const inProject = relative(resolvePath(root), resolvePath(root, named)).split(sep).join('/');
       return prefix !== '' && inProject.startsWith(prefix) ? inProject.slice(prefix.length) : inProject;
@@ -66,7 +66,9 @@ export async function openProject(root: string): Promise<Project> {
 async function matcherFor(globs: readonly string[]): Promise<(path: string) => boolean> {
   if (globs.length === 0) return () => false;
   const { default: picomatch } = await import('picomatch');
-  return picomatch([...globs], { dot: true });
+  // A pattern without a slash is one for names, wherever they lie.
+  const anywhere = globs.map((glob) => (glob.includes('/') ? glob : `**/${glob}`));
+  return picomatch(anywhere, { dot: true });
 }
 
 /** The settings of the project at `root`; the defaults where it has none. */
@@ -116,9 +118,12 @@ function load(root: string, path: string): Uint8Array {
   }
 }
 
-function listing(folder: string) {
+function listing(folder: string, isLeftOut: (path: string) => boolean) {
   try {
-    return listSite(folder);
+    const { inventory, unread } = listSite(folder);
+    const files = [...inventory.files].filter(([path]) => !isLeftOut(path));
+    const isWhole = files.length === inventory.files.size;
+    return { inventory: isWhole ? inventory : makeInventory(files), unread };
   } catch (error) {
     throw fail('unlisted', folder, reasonOf(error));
   }

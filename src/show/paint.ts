@@ -1,5 +1,6 @@
 /** Colours for a terminal, and text made safe to show on one. */
 import pico from 'picocolors';
+import type { Grade } from '../core/judge/rule.ts';
 
 export type Paint = ReturnType<typeof pico.createColors>;
 
@@ -34,4 +35,10 @@ export function count(amount: number, noun: string, plural = `${noun}s`): string
 /** Lines of at most `width` characters, broken at spaces. */
 export function wrap(text: string, width: number): string[] {
   return text.match(new RegExp(`.{1,${width}}(?:\\s|$)|\\S+`, 'gu'))?.map((line) => line.trimEnd()) ?? [];
+}
+
+/** Worse grades in stronger colours. */
+export function paintGrade(grade: Grade, paint: Paint): string {
+  if (grade === 'broken') return paint.red(grade);
+  return grade === 'untidy' ? paint.magenta(grade) : paint.yellow(grade);
 }

@@ -3,7 +3,7 @@ import { allRules } from '../core/judge/index.ts';
 import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
-import { count, type Paint, shorten, visible, wrap } from './paint.ts';
+import { count, type Paint, paintGrade, shorten, visible, wrap } from './paint.ts';
 
 const INDENT = '    ';
 /** Spots named besides the first one of a cause. */
@@ -11,7 +11,12 @@ const MORE_SPOTS = 3;
 /** Where the message starts after a short walk, counted from the indent. */
 const MESSAGE_COLUMN = 22;
 
+/** How findings are put together: by what caused them, by the file they stand in, or one by one. */
+export const cuts = ['cause', 'file', 'spot'] as const;
+export type Cut = (typeof cuts)[number];
+
 export interface TextOptions {
+  readonly by?: Cut;
   readonly paint: Paint;
   readonly columns: number;
   /** Causes shown; the rest is counted. */
@@ -22,14 +27,46 @@ export interface TextOptions {
 
 export function reportAsText(report: Report, options: TextOptions): string {
   const causes = byCause(report.findings);
-  const shown = causes.slice(0, options.most);
-  const blocks = shown.map((cause) => causeAsText(cause, options));
-  const left = causes.length - shown.length;
+  const { by = 'cause' } = options;
+  const cut =
+    by === 'cause'
+      ? causes
+      : by === 'file'
+        ? byFile(report.findings)
+        : report.findings.map((one): Cause => [one]);
+  const shown = cut.slice(0, options.most);
+  const blocks = shown.map((group) =>
+    by === 'file' ? fileAsText(group, options) : causeAsText(group, options),
+  );
+  const left = cut.length - shown.length;
   if (left > 0) {
-    const more = `… and ${count(left, 'more cause')}: see all with --most all, or every reference with --as json`;
+    const more = `… and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
     blocks.push(`${options.paint.dim(more)}\n`);
   }
   return [...blocks, summaryAsText(report, causes, options)].join('\n');
+}
+
+function byFile(findings: readonly Finding[]): Cause[] {
+  const files = new Map<string, [Finding, ...Finding[]]>();
+  for (const finding of findings) {
+    const group = files.get(finding.file);
+    if (group) group.push(finding);
+    else files.set(finding.file, [finding]);
+  }
+  return [...files.values()].sort((a, b) => b.length - a.length);
+}
+
+/** One file with its findings, a line or two each. */
+function fileAsText(findings: Cause, { paint, columns }: TextOptions): string {
+  const lines = findings.flatMap((finding) => {
+    const { line, column, grade, rule, message } = finding;
+    const head = `${INDENT}${`${line}:${column}`.padEnd(9)}`;
+    const room = columns - head.length - grade.length - rule.length - 6;
+    const what = paint.cyan(shorten(asWritten(finding), Math.max(room, 20)));
+    const said = wrap(visible(message), columns - head.length).map((text) => ' '.repeat(head.length) + text);
+    return [`${head}${paintGrade(grade, paint)} · ${rule}   ${what}`.trimEnd(), ...said];
+  });
+  return `${paint.bold(shorten(visible(findings[0].file), columns - 12))}   ${count(findings.length, 'finding')}\n${lines.join('\n')}\n`;
 }
 
 function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
@@ -46,11 +83,6 @@ function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
   if (command !== undefined) lines.push(`${INDENT}${paint.dim('mend')}   ${command}`);
   if (cause.length > 1) lines.push(...moreSpots(cause, paint, columns));
   return `${lines.join('\n')}\n`;
-}
-
-function paintGrade(grade: Grade, paint: Paint): string {
-  if (grade === 'broken') return paint.red(grade);
-  return grade === 'untidy' ? paint.magenta(grade) : paint.yellow(grade);
 }
 
 /** `css/harbour.css 12:19` */
@@ -156,11 +188,19 @@ function summaryAsText(
   return `${lines.join('\n')}\n`;
 }
 
-/** The rules that found something: worst grade first, then the most findings. */
-function amounts(findings: readonly Finding[]): { rule: RuleFacts; amount: number }[] {
-  return allRules
-    .map((rule) => ({ rule, amount: findings.filter((finding) => finding.rule === rule.name).length }))
-    .filter(({ amount }) => amount > 0)
+/** The rules that found something, by the grade that they have here: worst first, then the most findings. */
+function amounts(
+  findings: readonly Finding[],
+): { rule: Pick<RuleFacts, 'name' | 'grade' | 'summary'>; amount: number }[] {
+  const found = new Map<string, number>();
+  for (const { rule, grade } of findings)
+    found.set(`${grade} ${rule}`, (found.get(`${grade} ${rule}`) ?? 0) + 1);
+  return [...found]
+    .map(([key, amount]) => {
+      const [grade, name = ''] = key.split(' ') as [Grade, string];
+      const summary = allRules.find((rule) => rule.name === name)?.summary ?? '';
+      return { rule: { name, grade, summary }, amount };
+    })
     .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
 }
 

@@ -1,7 +1,11 @@
 import assert from 'node:assert/strict';
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { test } from 'node:test';
 import { allRules } from '../../src/core/judge/index.ts';
 import { type Grade, grades } from '../../src/core/judge/rule.ts';
+import { ruleAsPage, rulesAsPage } from '../../src/show/rules.ts';
+import { projectFolder } from '../support/program.ts';
 import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
 
 /** A page that no rule has anything to say of, with more in its head and body. */
@@ -382,6 +386,15 @@ test('every rule says what a visitor suffers, with an example of it and one put 
     for (const text of [summary, suffers, wrong, right]) assert.ok(text.length > 3, `${name}: ${text}`);
     assert.match(suffers, /\.$/, name);
   }
+});
+
+test('the docs say of every rule what its facts say', () => {
+  const folder = join(projectFolder, 'docs/rules');
+  const expected = new Map(allRules.map((rule) => [`${rule.name}.md`, ruleAsPage(rule)]));
+  expected.set('README.md', rulesAsPage(allRules));
+  assert.deepEqual(readdirSync(folder).sort(), [...expected.keys()].sort(), 'npm run docs');
+  for (const [name, text] of expected)
+    assert.equal(readFileSync(join(folder, name), 'utf8'), text, `npm run docs: ${name}`);
 });
 
 test('a page that is well made, and the site around it, is not blamed for anything', () => {

@@ -1,8 +1,10 @@
 import assert from 'node:assert/strict';
 import { spawnSync } from 'node:child_process';
-import { chmodSync, mkdirSync, readFileSync, symlinkSync } from 'node:fs';
+import { chmodSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import { Parser } from 'htmlparser2';
+import type { Log } from 'sarif';
 import type { Report } from '../../src/core/report.ts';
 import { cravel, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
@@ -107,7 +109,7 @@ test('input that cannot be checked is named, with what to do, and exits with 2',
     [['empty'], /The folder empty has no files\.\nLay out a project/],
     [['plain'], /The folder plain has 1 file, but no page .*\nName the folder that gets published/],
     [['binary'], /Not read: a\.html: this is not text \(byte 1 is NUL\): give it/],
-    [['--as', 'xml'], /--as must be text or json\.\nSee the options with: --help/],
+    [['--as', 'xml'], /--as must be text, json, ndjson, sarif or junit\.\nSee the options with: --help/],
     [['--most', '0'], /--most must be a number from 1, or all/],
     [['a', 'b'], /too many arguments/],
   ];
@@ -214,4 +216,118 @@ test('help has examples and the exit codes', (t) => {
   assert.equal(cravel(folder, '--version').stdout, '0.1.0\n');
   assert.match(cravel(folder, 'chek').stderr, /unknown command 'chek'/);
   assert.equal(cravel(folder, 'chek').code, 2);
+});
+
+test('every format says the same: as many findings, at the same places', (t) => {
+  const folder = temporaryFolder(t);
+  cravel(folder, 'demo', 'try');
+  const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
+  const { findings } = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
+  assert.ok(findings.length > 15);
+
+  const [head, ...lines] = cravel(site, 'check', '--as', 'ndjson').stdout.trimEnd().split('\n');
+  assert.deepEqual(
+    lines.map((line) => JSON.parse(line)),
+    findings,
+  );
+  assert.equal(
+    JSON.parse(head as string).counts.broken,
+    findings.filter(({ grade }) => grade === 'broken').length,
+  );
+
+  const log = JSON.parse(cravel(site, 'check', '--as', 'sarif').stdout) as Log;
+  const [run] = log.runs;
+  assert.deepEqual(
+    run?.results?.map(({ ruleId, ruleIndex, locations }) => {
+      const { artifactLocation, region } = locations?.[0]?.physicalLocation ?? {};
+      assert.equal(run.tool.driver.rules?.[ruleIndex ?? -1]?.id, ruleId);
+      return [
+        ruleId,
+        decodeURIComponent(artifactLocation?.uri ?? ''),
+        region?.startLine,
+        region?.startColumn,
+        region?.byteOffset,
+      ];
+    }),
+    findings.map(({ rule, file, line, column, offset }) => [rule, file, line, column, offset]),
+  );
+
+  const out = cravel(site, 'check', '--as', 'junit', '--out', '../report.xml');
+  assert.deepEqual([out.code, out.stdout], [1, '']);
+  const cases: string[] = [];
+  const parser = new Parser(
+    { onopentag: (name, { classname }) => name === 'testcase' && cases.push(classname ?? '') },
+    { xmlMode: true },
+  );
+  parser.end(readFileSync(join(site, '../report.xml'), 'utf8'));
+  assert.deepEqual(cases.sort(), findings.map(({ file }) => file).sort());
+
+  const byFile = cravel(site, 'check', '--by', 'file').stdout;
+  for (const { file, line, column } of findings) assert.match(byFile, new RegExp(`${line}:${column} `), file);
+  assert.equal(
+    cravel(site, 'check', '--by', 'spot', '--most', 'all').stdout.match(/ · /g)?.length,
+    findings.length + new Set(findings.map(({ rule }) => rule)).size,
+  );
+});
+
+test('cravel.yaml changes grades, accepts what is known with its reason, and says what fails a check', (t) => {
+  const head =
+    '<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content=x><meta name=description content=x><title>Ferry</title>';
+  const folder = temporaryFolder(t, {
+    'index.html': `${head}<img src="/later.svg"><a href="/pay/">pay</a><a href="https://gullhaven.example/ferry/a.html">a</a><a href="/ferry/index.html">i</a>`,
+    'old.txt': 'x',
+    'drafts/plan.html': '<a href="nowhere.html">',
+    'big.psd': 'x',
+  });
+  const run = (yaml: string, ...args: string[]) => {
+    writeFileSync(join(folder, 'cravel.yaml'), yaml);
+    return cravel(folder, 'check', '--as', 'json', ...args);
+  };
+  const rulesIn = (yaml: string) =>
+    (JSON.parse(run(yaml).stdout) as Report).findings.map(
+      ({ rule, grade, written }) => `${grade} ${rule} ${written}`,
+    );
+  const LEFT = 'leave-out: [drafts/**, "*.psd"]\n';
+  assert.deepEqual(rulesIn(LEFT), [
+    'broken absent /later.svg',
+    'broken absent /pay/',
+    'broken absent /ferry/index.html',
+    'untidy unused old.txt',
+  ]);
+  const PUBLISHED = `${LEFT}published-at: https://gullhaven.example/ferry/\n`;
+  assert.deepEqual(rulesIn(PUBLISHED), [
+    'broken absent https://gullhaven.example/ferry/a.html',
+    'untidy unused old.txt',
+  ]);
+  const ACCEPT =
+    'accept:\n  - { rule: absent, written: "/pay/", because: served by the ticket system }\n  - { rule: twice, because: gone }\n';
+  const accepted = run(`${LEFT}${ACCEPT}grades: { unused: off, absent: untidy }\n`);
+  assert.deepEqual((JSON.parse(accepted.stdout) as Report).counts, {
+    broken: 0,
+    fragile: 0,
+    misplaced: 0,
+    untidy: 2,
+  });
+  assert.equal(accepted.code, 0);
+  assert.match(
+    accepted.stderr,
+    /left out: 1 finding\.\ncravel\.yaml accepts twice \(gone\), and nothing like it is found/,
+  );
+  assert.equal(run(`${LEFT}fail-on: [fragile]\n`).code, 0);
+  assert.equal(run(`${LEFT}fail-on: [fragile]\n`, '--fail-on', 'unused').code, 1);
+  assert.equal(run(LEFT, '--only', 'fragile').code, 0);
+  const mistakes: readonly (readonly [yaml: string, says: RegExp])[] = [
+    ['grades: { absnt: off }', /1:11: absnt is no rule; did you mean absent\?\n/],
+    ['grades: { absent: bad }', /1:11: bad is no grade/],
+    ['fail-on: [brokn]', /brokn is no grade or rule; did you mean broken\?/],
+    ['accept: [{ rule: absent }]', /because /],
+    ['publishd-at: x', /publishd-at is not a known key; did you mean published-at\?/],
+    ['published-at: gullhaven.example', /published-at must be an http\(s\) address/],
+  ];
+  for (const [yaml, says] of mistakes) {
+    const { code, stderr } = run(yaml);
+    assert.deepEqual([code, says.test(stderr)], [2, true], stderr);
+  }
+  const unknown = cravel(folder, 'check', '--only', 'absnt', '--dir', '/tmp');
+  assert.match(unknown.stderr, /There is no grade and no rule named absnt\.\nDid you mean: absent\?/);
 });

@@ -1,6 +1,11 @@
 /** Reads `cravel.yaml`, and tells what is wrong in it. */
+
+import { allRules } from '../judge/index.ts';
+import { grades } from '../judge/rule.ts';
+import { nearestNames } from '../mend/near-names.ts';
+import { publishedAt } from '../resolve/resolver.ts';
 import { type Places, roles, staysInside } from '../site/places.ts';
-import { Library, SETTINGS_FILE, Settings } from './settings.ts';
+import { Accepted, Library, SETTINGS_FILE, Settings } from './settings.ts';
 import { readYaml, shapeWithin, type YamlFile } from './yaml.ts';
 
 /** Reads `cravel.yaml`; throws a `CravelError` naming the line and column of the first problem. */
@@ -12,6 +17,7 @@ export function readSettings(text: string, file: string = SETTINGS_FILE): Settin
   }
   checkPlaces(yaml, settings.places);
   checkTexts(yaml, ['blanks'], settings.blanks);
+  checkRules(yaml, settings);
   for (const [name, plain] of Object.entries(settings.libraries)) {
     const path = ['libraries', name];
     const library = shapeWithin(yaml, path, Library, plain);
@@ -28,6 +34,37 @@ export function readSettings(text: string, file: string = SETTINGS_FILE): Settin
     }
   }
   return settings;
+}
+
+/** Names of rules and grades, wherever they stand. */
+function checkRules(yaml: YamlFile<Settings>, settings: Settings): void {
+  const rules = allRules.map(({ name }) => name);
+  const problem = (path: readonly string[], name: string, known: readonly string[], what: string) => {
+    const near = nearestNames(name, known);
+    return yaml.problem(path, `${name} is no ${what}${near === '' ? '' : `; did you mean ${near}?`}`);
+  };
+  for (const [rule, grade] of Object.entries(settings.grades)) {
+    if (!rules.includes(rule)) throw problem(['grades', rule], rule, rules, 'rule');
+    const known = [...grades, 'off'];
+    if (!known.includes(grade)) throw problem(['grades', rule], String(grade), known, 'grade');
+  }
+  for (const [index, name] of (settings['fail-on'] ?? []).entries()) {
+    const known = [...grades, ...rules];
+    if (!known.includes(name)) throw problem(['fail-on', String(index)], name, known, 'grade or rule');
+  }
+  for (const [index, plain] of settings.accept.entries()) {
+    const path = ['accept', String(index)];
+    const accepted = shapeWithin(yaml, path, Accepted, plain);
+    if (!rules.includes(accepted.rule)) throw problem([...path, 'rule'], accepted.rule, rules, 'rule');
+    settings.accept[index] = accepted;
+  }
+  const published = settings['published-at'];
+  if (published !== undefined && publishedAt(published) === null) {
+    throw yaml.problem(
+      ['published-at'],
+      'published-at must be an http(s) address, such as https://gullhaven.example/ferry/',
+    );
+  }
 }
 
 /** Throws where a place is none of the roles, or leads out of the project. */

@@ -1,5 +1,6 @@
 /** The settings of a project, `cravel.yaml`. */
 import { IsArray, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
+import type { Grade } from '../judge/rule.ts';
 import type { Places } from '../site/places.ts';
 
 export const SETTINGS_FILE = 'cravel.yaml';
@@ -37,6 +38,25 @@ export class Library {
   needs: string[] = [];
 }
 
+/** A finding, or several, that somebody wants to keep. What is left out matches everything. */
+export class Accepted {
+  @IsString()
+  @IsNotEmpty()
+  rule!: string;
+
+  @IsOptional()
+  @IsString()
+  file?: string;
+
+  @IsOptional()
+  @IsString()
+  written?: string;
+
+  @IsString()
+  @IsNotEmpty()
+  because!: string;
+}
+
 export const scriptPlaces = ['end-of-body', 'deferred-head', 'module', 'any'] as const;
 /** Where pages hold their scripts. */
 export type ScriptPlace = (typeof scriptPlaces)[number];
@@ -71,17 +91,20 @@ export class Settings {
   @IsString({ each: true })
   'leave-out': string[] = [];
 
+  /** Grades and rules that make a check fail. */
   @IsOptional()
   @IsString({ each: true })
   'fail-on'?: string[];
 
+  /** Rules whose grade is another one here, or that are switched off. */
   @IsOptional()
   @IsObject()
-  grades?: Record<string, unknown>;
+  grades: Record<string, Grade | 'off'> = {};
 
+  /** Findings that are known and wanted. */
   @IsOptional()
   @IsArray()
-  accept?: unknown[];
+  accept: Accepted[] = [];
 
   /** The starter that the project was laid out from. */
   @IsOptional()

@@ -1,5 +1,6 @@
 /** Checks a structure from outside against a class that says, by decorators, what it must look like. */
-import { type ValidationError, validateSync } from 'class-validator';
+import { getMetadataStorage, type ValidationError, validateSync } from 'class-validator';
+import { nearestNames } from '../mend/near-names.ts';
 
 /** Something wrong at a key of the structure. */
 export interface Problem {
@@ -19,11 +20,22 @@ export function shape<T extends object>(
   // A key without a value is as good as none.
   Object.assign(value, Object.fromEntries(Object.entries(plain).filter(([, held]) => held !== null)));
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
-  return { value, problems: errors.flatMap(problemsIn) };
+  return { value, problems: errors.flatMap((error) => problemsIn(error, Shape)) };
 }
 
-function problemsIn({ property, constraints = {} }: ValidationError): Problem[] {
+function problemsIn({ property, constraints = {} }: ValidationError, Shape: new () => object): Problem[] {
   const path = [property];
-  if ('whitelistValidation' in constraints) return [{ path, message: `${property} is not a known key` }];
+  if ('whitelistValidation' in constraints) {
+    const near = nearestNames(property, keysOf(Shape));
+    const hint = near === '' ? '' : `; did you mean ${near}?`;
+    return [{ path, message: `${property} is not a known key${hint}` }];
+  }
   return Object.values(constraints).map((message) => ({ path, message }));
+}
+
+/** The keys that a structure may have. */
+function keysOf(Shape: new () => object): string[] {
+  const storage = getMetadataStorage();
+  const rules = storage.getTargetValidationMetadatas(Shape, '', false, false);
+  return [...new Set(rules.map(({ propertyName }) => propertyName))];
 }

@@ -2,7 +2,7 @@
 import type { Files } from '../change/files.ts';
 import { isPage } from '../read/read.ts';
 
-/** The pages of a site, but for those that are left out. */
-export function pagesOf(site: Files, isLeftOut: (path: string) => boolean = () => false): string[] {
-  return site.paths().filter((path) => isPage(path) && !isLeftOut(path));
+/** Site paths of the pages of a site, in order. */
+export function pagesOf(site: Files): string[] {
+  return site.paths().filter((path) => isPage(path));
 }

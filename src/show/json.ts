@@ -1,0 +1,12 @@
+/** The report of a check as JSON, whole or a line for each finding. */
+import type { Report } from '../core/report.ts';
+
+export function* reportAsJson(report: Report): Iterable<string> {
+  yield `${JSON.stringify(report, null, 2)}\n`;
+}
+
+/** Newline-delimited JSON: first the site with its counts and what was not read, then the findings. */
+export function* reportAsLines({ cravel, site, counts, unread, findings }: Report): Iterable<string> {
+  yield `${JSON.stringify({ cravel, site, counts, unread })}\n`;
+  for (const finding of findings) yield `${JSON.stringify(finding)}\n`;
+}

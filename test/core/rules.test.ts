@@ -176,6 +176,12 @@ const rows: Readonly<
   ],
   'host-dependent': [
     [
+      site('<img src="images//p.svg">', { 'images/p.svg': '' }),
+      'img src',
+      'images/p.svg',
+      site('<img src="images/p.svg">', { 'images/p.svg': '' }),
+    ],
+    [
       site('<a href="x">x</a>', { 'x/index.html': page('', '', 'X') }),
       'a href',
       'x/',

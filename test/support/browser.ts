@@ -1,6 +1,8 @@
 /** The bundled Chromium, and a plain case-sensitive static server, for tests that need a real browser. */
+import { readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { join, relative } from 'node:path';
 import chromium from '@sparticuz/chromium';
 import { type Browser, chromium as playwright } from 'playwright-core';
 import sirv from 'sirv';
@@ -13,6 +15,42 @@ export async function startBrowser(): Promise<Browser> {
     args: [...args, '--disable-background-networking'],
     headless: true,
   });
+}
+
+const types: Readonly<Record<string, string>> = {
+  html: 'text/html',
+  css: 'text/css',
+  js: 'text/javascript',
+  mjs: 'text/javascript',
+  svg: 'image/svg+xml',
+  png: 'image/png',
+};
+
+/** The plainest host: a file is there under its very name or it is not; folders have an index.html or nothing. */
+export async function servePlainly(folder: string): Promise<{ address: string; close(): void }> {
+  const files = new Set(
+    readdirSync(folder, { recursive: true, withFileTypes: true })
+      .filter((entry) => entry.isFile())
+      .map((entry) => relative(folder, join(entry.parentPath, entry.name))),
+  );
+  const server = createServer((request, response) => {
+    const [, path] = /^\/ferry\/([^?]*)/.exec(request.url ?? '') ?? [];
+    const asked = path === undefined ? '' : decoded(path).replace(/^\//, '');
+    const file = asked === '' || asked.endsWith('/') ? `${asked}index.html` : asked;
+    if (path === undefined || !files.has(file)) return void response.writeHead(404).end();
+    const type = types[file.split('.').at(-1) ?? ''] ?? 'application/octet-stream';
+    return void response.writeHead(200, { 'content-type': type }).end(readFileSync(join(folder, file)));
+  });
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  const { port } = server.address() as AddressInfo;
+  return { address: `http://127.0.0.1:${port}/ferry/`, close: () => server.close() };
+}
+
+/** Percent-decoded, doubled slashes taken for one; an escape that is none stays as it is. */
+function decoded(path: string): string {
+  return path
+    .replace(/\/{2,}/g, '/')
+    .replace(/(?:%[0-9a-f]{2})+/gi, (run) => Buffer.from(run.replaceAll('%', ''), 'hex').toString());
 }
 
 /** Serves `folder` on loopback below `/ferry/`, as a host with other sites would. */

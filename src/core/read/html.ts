@@ -269,6 +269,9 @@ class HtmlReader implements TagSink {
   }
 
   #addAnchor(name: number): void {
+    // What a template holds is no part of the page, nor is that of a noscript where scripts run.
+    const { inside } = this.construction;
+    if (inside === 'template' || inside === 'noscript') return;
     const anchor = this.#value(name);
     if (anchor) this.#anchors.add(anchor);
   }
@@ -314,7 +317,8 @@ class HtmlReader implements TagSink {
       }
       case 'script': {
         const type = scriptType(this.#value(attribute.type));
-        return this.#add(start, end, holder, type === 'module' ? 'module' : 'script');
+        // Of other types nothing is loaded (HTML 4.12.1.1, prepare the script element).
+        return this.#add(start, end, holder, type === 'module' || type === 'script' ? type : 'data');
       }
       case 'object':
         return this.#add(

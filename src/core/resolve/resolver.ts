@@ -51,7 +51,10 @@ export class Resolver {
     const elsewhere = target.in === 'elsewhere';
     const odd = elsewhere
       ? DOUBTFUL_ELSEWHERE.test(address)
-      : !PLAIN.test(address) || SCHEME.test(address) || found !== (target as { path?: string }).path;
+      : !PLAIN.test(address) ||
+        address.includes('//') ||
+        SCHEME.test(address) ||
+        found !== (target as { path?: string }).path;
     return { found, elsewhere, odd };
   }
 }

@@ -10,7 +10,17 @@ export const hostDependent: Rule = {
   wrong: '<a href="piers">, <a href="timetable">  for piers/index.html and timetable.html',
   right: '<a href="piers/">, <a href="timetable.html">',
   judge({ reference, target, found, site }) {
-    const { kind } = reference;
+    const { kind, written } = reference;
+    if (target.in === 'site' && found !== null && /^[^?#]*[^:/?#]\/\//.test(written)) {
+      const candidates = [{ path: target.path, fragment: null, sure: true }];
+      const steps = walk(site.inventory, target.folder, target.segments);
+      return {
+        message: 'not every host takes two slashes for one',
+        target: target.path,
+        walk: steps,
+        candidates,
+      };
+    }
     if (target.in !== 'site' || (kind !== 'page' && kind !== 'anchor' && kind !== 'frame')) return null;
     const { path } = target;
     if (path === '' || path.endsWith('/') || site.inventory.files.has(path)) return null;

@@ -1,0 +1,163 @@
+/** The browser is the judge: what fails to load in it is what the check calls broken, none missing, none extra. */
+import assert from 'node:assert/strict';
+import { after, before, test } from 'node:test';
+import type { Browser } from 'playwright-core';
+import { isLoaded } from '../../src/core/read/loaded.ts';
+import type { Finding, Report } from '../../src/core/report.ts';
+import { cases, files } from '../corpus/reference-cases.ts';
+import { servePlainly, startBrowser } from '../support/browser.ts';
+import { cravel } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+let browser: Browser;
+before(async () => {
+  browser = await startBrowser();
+});
+after(() => browser.close());
+
+const folderOf = (index: number) => `cases/${String(index).padStart(3, '0')}`;
+
+/** True for what a browser asks for by itself. */
+function isAsked({ kind, holder, rule }: Finding): boolean {
+  return rule !== 'absent-anchor' && kind !== null && (isLoaded({ kind }) || holder === 'fetch()');
+}
+
+/** A path from the host's root, a folder's index page and slash left out. */
+function plainPath(path: string): string {
+  return path.replace(/(?:index\.html|\/)$/, '').replace(/\/$/, '');
+}
+
+function pathOf(address: string): string {
+  return plainPath(decodeURIComponent(new URL(address).pathname.replace(/%(?![0-9a-f]{2})/gi, '%25')));
+}
+
+/** Site paths (or addresses from the host's root) that each case asks for and does not get, or cannot use. */
+async function refusedBy(site: string): Promise<string[][]> {
+  const server = await servePlainly(site);
+  const refused: string[][] = [];
+  const waiting = [...cases.keys()];
+  const work = async () => {
+    const page = await browser.newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
+    let found = new Set<string>();
+    page.on('response', (response) => {
+      if (response.status() >= 400) found.add(pathOf(response.url()));
+    });
+    for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
+      found = new Set();
+      await page.goto(`${server.address}${folderOf(index)}/`, { waitUntil: 'load' });
+      await page.waitForTimeout(40);
+      // Pictures that arrive and are none.
+      const none = await page.evaluate(() =>
+        [...document.images]
+          .filter(
+            ({ currentSrc, complete, naturalWidth }) => currentSrc !== '' && complete && naturalWidth === 0,
+          )
+          .map(({ currentSrc }) => currentSrc),
+      );
+      for (const address of none) if (!address.startsWith('data:')) found.add(pathOf(address));
+      refused[index] = [...found].sort();
+    }
+    await page.close();
+  };
+  await Promise.all([work(), work(), work(), work()]);
+  server.close();
+  return refused;
+}
+
+test('what a browser cannot load is what the check calls broken, case by case', async (t) => {
+  assert.ok(cases.length >= 150, `${cases.length} cases`);
+  const pages = Object.fromEntries(
+    cases.map(({ head, body }, index) => [
+      `${folderOf(index)}/index.html`,
+      `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Case ${index}</title>${head}</head><body>${body}</body></html>`,
+    ]),
+  );
+  const site = temporaryFolder(t, { ...files, ...pages });
+  const report = JSON.parse(cravel(site, 'check', '--as', 'json', '--only', 'broken').stdout) as Report;
+  const refused = await refusedBy(site);
+  const differing: string[] = [];
+  for (const index of cases.keys()) {
+    const folder = `${folderOf(index)}/`;
+    const reached = new Set([`${folder}index.html`]);
+    // What a case's stylesheets, scripts and frames ask for belongs to it.
+    for (const file of Object.keys(files)) if (leadsTo(`${folder}index.html`, file)) reached.add(file);
+    const ours = report.findings
+      .filter((finding) => reached.has(finding.file) && isAsked(finding))
+      .map(({ target, written }) =>
+        plainPath(target === null ? written.replace(/^(?:\.\.\/|%2e%2e\/)+/i, '/') : `/ferry/${target}`),
+      );
+    const [expected, actual] = [refused[index] ?? [], [...new Set(ours)].sort()];
+    if (expected.join(' ') !== actual.join(' ')) {
+      differing.push(
+        `${index}: ${cases[index]?.head}${cases[index]?.body}\n    browser ${expected.join(' ') || '-'}\n    cravel  ${actual.join(' ') || '-'}`,
+      );
+    }
+  }
+  assert.deepEqual(differing, [], `\n${differing.join('\n')}`);
+
+  function leadsTo(page: string, file: string): boolean {
+    const text = String(pages[page]);
+    const name = file.split('/').at(-1) as string;
+    const direct = (one: string) =>
+      text.includes(`${one}"`) || text.includes(`/${one})`) || text.includes(`${one}?`);
+    if (!/\.(?:css|mjs|html)$/.test(file) || file === 'index.html') return false;
+    if (name === 'index.html') return text.includes('../../frame/"') || text.includes('frame/index.html');
+    if (direct(name) && text.includes(file.split('/')[0] as string)) return true;
+    return name === 'a.css' && (direct('import.css') || direct('b.css'));
+  }
+});
+
+/** Links to spots: the fragment as written, and what stands in the page. */
+const spots: readonly (readonly [fragment: string, body: string])[] = [
+  ['pier', '<p id="pier">'],
+  ['Pier', '<p id="pier">'],
+  ['pier', '<a name="pier">x</a>'],
+  ['pier', '<p name="pier">'],
+  ['pier', '<img name="pier" alt="">'],
+  ['', '<p>'],
+  ['top', '<p>'],
+  ['TOP', '<p>'],
+  ['gone', '<p>'],
+  ['caf%C3%A9', '<p id="café">'],
+  ['café', '<p id="café">'],
+  ['a%20b', '<p id="a%20b">'],
+  ['a%20b', '<p id="a b">'],
+  ['a b', '<p id="a b">'],
+  ['pier ', '<p id="pier">'],
+  ['x', '<template><p id="x"></template>'],
+  ['x', '<!-- <p id="x"> -->'],
+  ['x', '<svg><g id="x"/></svg>'],
+  ['x', '<p id=x id=y>'],
+  ['y', '<p id=x id=y>'],
+  ['%', '<p id="%">'],
+  ['x?y', '<p id="x?y">'],
+  ['x', '<noscript><p id="x"></noscript>'],
+  ['a&amp;b', '<p id="a&amp;b">'],
+];
+
+test('a spot that the browser does not find is an absent anchor, and no other', async (t) => {
+  const pages = spots.map(([fragment, body], index) => [
+    `${index}.html`,
+    `<!doctype html><meta charset="utf-8"><title>x</title><a id="link" href="#${fragment}">x</a><div style="height: 4000px"></div>${body}`,
+  ]);
+  const site = temporaryFolder(t, Object.fromEntries(pages) as Record<string, string>);
+  const report = JSON.parse(
+    cravel(site, 'check', '--as', 'json', '--only', 'absent-anchor').stdout,
+  ) as Report;
+  const server = await servePlainly(site);
+  const page = await browser.newPage({ viewport: { width: 800, height: 600 } });
+  const lost: string[] = [];
+  for (const [name] of pages) {
+    await page.goto(`${server.address}${name}`);
+    const isFound = await page.evaluate(() => {
+      const link = document.querySelector<HTMLAnchorElement>('#link');
+      link?.click();
+      const fragment = link?.hash.slice(1) ?? '';
+      return document.querySelector(':target') !== null || fragment === '' || /^top$/i.test(fragment);
+    });
+    if (!isFound) lost.push(name as string);
+  }
+  await page.close();
+  server.close();
+  assert.deepEqual(report.findings.map(({ file }) => file).sort(), lost.sort());
+});

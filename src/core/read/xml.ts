@@ -67,7 +67,8 @@ export function tellXml(source: Source, events: XmlEvents): void {
       },
       ontext(start, end) {
         const name = open.at(-1);
-        if (name !== undefined) events.text(name, place(start, end), false);
+        // A tag that the file breaks off is told as text from before the file.
+        if (name !== undefined && start >= 0) events.text(name, place(start, end), false);
       },
       oncdata(start, end, endOffset) {
         const name = open.at(-1);

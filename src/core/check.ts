@@ -10,7 +10,7 @@ import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-
 import { twice } from './judge/rules/twice.ts';
 import { misfit } from './judge/rules/wrong-kind.ts';
 import type { Master } from './page/parts.ts';
-import { positionsIn } from './read/lines.ts';
+import { type Position, positionsIn } from './read/lines.ts';
 import { isLoaded } from './read/loaded.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
 import type { Kind, Reading, Reference } from './read/reading.ts';
@@ -40,7 +40,7 @@ export interface CheckOptions {
   readonly published?: Published | null;
   /** Rules whose grade is another one, or that are switched off. */
   readonly grades?: Readonly<Record<string, Grade | 'off'>>;
-  /** The first bytes of a file that is not among {@link Check.wanted}. */
+  /** The first bytes of a file. */
   readonly headOf: (path: string) => Uint8Array;
 }
 
@@ -58,8 +58,11 @@ class SiteCheck implements Check {
   readonly #graph: SiteGraph;
   readonly #anchors = new Map<string, ReadonlySet<string>>();
   readonly #waiting = new WaitingAnchors();
-  readonly #drafts: Draft[] = [];
-  readonly #suspects: Subject[] = [];
+  readonly #findings: Finding[] = [];
+  /** References to judge once everything is known, each with its place. */
+  readonly #suspects: { readonly subject: Subject; readonly position: Position }[] = [];
+  /** Positions in the file at hand, made when first asked for. */
+  #positions: (offset: number) => Position = () => START;
   /** Files in the order in which they were read; their numbers. */
   readonly #files: string[] = [];
   /** Encodings of files that are not UTF-8. */
@@ -97,12 +100,12 @@ class SiteCheck implements Check {
   }
 
   take(file: string, bytes: Uint8Array): void {
-    this.#contents.set(file, contentOfHead(bytes.subarray(0, 512), bytes.length));
     const binary = notText(bytes);
     const reading = binary === null ? readFile(file, bytes) : null;
     if (binary !== null) this.#unread.push({ file, why: binary });
     if (reading === null) return;
     if (reading.encoding !== 'utf-8') this.#encodings.set(file, reading.encoding);
+    this.#openPositions(bytes, reading.encoding);
     const number = this.#files.push(file) - 1;
     const isAPage = isPage(file);
     if (isAPage) this.#anchors.set(file, detachAll(reading.anchors));
@@ -153,7 +156,8 @@ class SiteCheck implements Check {
     // Nothing that is kept holds a slice of the page.
     const kept = { ...reference, written: detach(reference.written) };
     const target = resolveIn(kept.written, base, this.#site.published);
-    this.#suspects.push({ file, reference: kept, target, found, site: this.#site });
+    const subject = { file, reference: kept, target, found, site: this.#site };
+    this.#suspects.push({ subject, position: this.#positions(reference.offset) });
   }
 
   #askForAnchor(
@@ -177,13 +181,13 @@ class SiteCheck implements Check {
     const target = resolveIn(reference.written, base, this.#site.published);
     const subject = { file, reference, target, found: null, site: this.#site };
     const verdict = absentAnchor.judge(subject);
-    if (verdict !== null) this.#drafts.push(draftOf(absentAnchor, subject, verdict));
+    if (verdict !== null) this.#add(draftOf(absentAnchor, subject, verdict));
   }
 
   #draftTwice(file: string, { offset, length, holder, written, kind }: Reference, found: string): void {
     const remark = { offset, length, holder, written: detach(written), kind, target: found };
     const message = `this page loads ${found} already`;
-    this.#drafts.push(draftOfRemark(twice, file, { ...remark, message }));
+    this.#add(draftOfRemark(twice, file, { ...remark, message }));
   }
 
   /** Strings that name a file keep it from being unused. */
@@ -204,17 +208,16 @@ class SiteCheck implements Check {
   #judgeFile(file: string, bytes: Uint8Array, reading: Reading): void {
     const view = { file, reading, bytes, site: this.#site };
     for (const rule of fileRules)
-      for (const remark of rule.judgeFile(view)) this.#drafts.push(draftOfRemark(rule, file, remark));
+      for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
     const { page } = reading;
     if (page === null) return;
     for (const rule of pageRules)
-      for (const remark of rule.judgePage({ ...view, page }))
-        this.#drafts.push(draftOfRemark(rule, file, remark));
+      for (const remark of rule.judgePage({ ...view, page })) this.#add(draftOfRemark(rule, file, remark));
     if (!maybeMarked(bytes)) return;
     const { entry } = this.#site;
     if (file === entry) this.#masters = mastersIn(entry, bytes);
     for (const { part, ...drift } of driftsOf(file, bytes, entry, this.#masters))
-      this.#drafts.push(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
+      this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
   }
 
   #contentOf(path: string): Content {
@@ -243,20 +246,44 @@ class SiteCheck implements Check {
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
     this.#judgeWaiting(bytesOf);
-    const judged = this.#suspects.flatMap(judgeReference);
-    // What a broken reference was meant for is neither unused nor unreached.
-    for (const { file, mends } of judged)
-      for (const { target } of mends) if (target !== null) this.#graph.meant(file, target);
-    const facts = this.#graph.facts(this.#site);
-    const ofSite = siteRules.flatMap((rule) =>
-      rule.judgeSite(facts).map(({ file, ...remark }) => draftOfRemark(rule, file, remark)),
-    );
-    const drafts = [...judged, ...this.#drafts, ...ofSite];
-    const findings = locateDrafts(this.#graded(drafts), bytesOf, this.#encodings);
+    for (const { subject, position } of this.#suspects) {
+      for (const draft of judgeReference(subject)) {
+        this.#findings.push({ ...draft, ...position });
+        // What a broken reference was meant for is neither unused nor unreached.
+        for (const { target } of draft.mends) if (target !== null) this.#graph.meant(draft.file, target);
+      }
+    }
+    this.#judgeSite(bytesOf);
+    const findings = this.#graded(this.#findings).map(inOrder).sort(byPlace);
     const pages = this.wanted.filter(isPage).length;
     const files = this.inventory.files.size;
     const site = { folder, pages, files, references: this.#references, external: this.#external };
     return { cravel: 1, site, counts: countGrades(findings), findings, unread: this.#unread };
+  }
+
+  /** Puts a finding of the file at hand in its place. */
+  #add(draft: Draft): void {
+    this.#findings.push({ ...draft, ...this.#positions(draft.offset) });
+  }
+
+  #openPositions(bytes: Uint8Array, encoding: string): void {
+    let positions: ((offset: number) => Position) | null = null;
+    this.#positions = (offset) => {
+      positions ??= positionsIn(bytes, encoding);
+      return positions(offset);
+    };
+  }
+
+  #judgeSite(bytesOf: (path: string) => Uint8Array): void {
+    const facts = this.#graph.facts(this.#site);
+    for (const rule of siteRules) {
+      for (const { file, ...remark } of rule.judgeSite(facts)) {
+        // What is said of a file as a whole needs no look at it.
+        if (remark.offset > 0) this.#openPositions(bytesOf(file), this.#encodings.get(file) ?? 'utf-8');
+        else this.#positions = () => START;
+        this.#add(draftOfRemark(rule, file, remark));
+      }
+    }
   }
 
   /** References to spots of pages that were read later are read again, where they fail. */
@@ -268,7 +295,9 @@ class SiteCheck implements Check {
     };
     for (const [number, references] of this.#waiting.unanswered(isThere)) {
       const file = this.#files[number] as string;
-      const reading = readFile(file, bytesOf(file));
+      const bytes = bytesOf(file);
+      const reading = readFile(file, bytes);
+      this.#openPositions(bytes, reading?.encoding ?? 'utf-8');
       const base = baseAddress(file, reading?.base ?? null);
       for (const index of references) {
         const reference = reading?.references[index];
@@ -278,17 +307,20 @@ class SiteCheck implements Check {
     }
   }
 
-  #graded(drafts: readonly Draft[]): Draft[] {
+  #graded(findings: readonly Finding[]): Finding[] {
     const { grades = {} } = this.options;
-    return drafts.flatMap((draft) => {
-      const grade = grades[draft.rule];
-      return grade === 'off' ? [] : grade === undefined ? draft : { ...draft, grade };
+    return findings.flatMap((finding) => {
+      const grade = grades[finding.rule];
+      return grade === 'off' ? [] : grade === undefined ? finding : { ...finding, grade };
     });
   }
 }
 
+/** True where nothing stands before the query. */
 function isEmptyAddress(address: string): boolean {
-  return address === '' || /^[\s?]/.test(address) ? /^\s*(?:\?|$)/.test(address) : false;
+  if (address === '') return true;
+  const first = address.charCodeAt(0);
+  return first === 0x3f || (first <= 0x20 && /^\s*(?:\?|$)/.test(address));
 }
 
 /** An address without a path leads to the document itself. */
@@ -314,30 +346,17 @@ function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
   return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
 }
 
-/** Adds lines and columns, and puts findings in the order of files and offsets. */
-function locateDrafts(
-  drafts: readonly Draft[],
-  bytesOf: (path: string) => Uint8Array,
-  encodings: ReadonlyMap<string, string>,
-): Finding[] {
-  const sorted = drafts.toSorted((a, b) =>
-    a.file === b.file ? a.offset - b.offset : a.file < b.file ? -1 : 1,
-  );
-  let file: string | null = null;
-  let positionOf = positionsIn(new Uint8Array());
-  return sorted.map((finding) => {
-    if (finding.file !== file) {
-      file = finding.file;
-      // What is said of a file as a whole needs no look at it.
-      positionOf =
-        finding.offset === 0 && finding.length === 0
-          ? () => ({ line: 1, column: 1 })
-          : positionsIn(bytesOf(file), encodings.get(file));
-      if (finding.offset === 0 && finding.length === 0) file = null;
-    }
-    const { rule, grade, file: path, ...rest } = finding;
-    return { rule, grade, file: path, ...positionOf(finding.offset), ...rest };
-  });
+const START: Position = { line: 1, column: 1 };
+
+/** The fields in the order of the report. */
+function inOrder({ rule, grade, file, line, column, ...rest }: Finding): Finding {
+  return { rule, grade, file, line, column, ...rest };
+}
+
+/** In the order of files and offsets. */
+function byPlace(a: Finding, b: Finding): number {
+  if (a.file !== b.file) return a.file < b.file ? -1 : 1;
+  return a.offset - b.offset;
 }
 
 /** Why bytes cannot be read as text; null where they can. UTF-16 is told by its byte order mark. */

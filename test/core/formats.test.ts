@@ -250,7 +250,7 @@ test('scripts that do not parse, late imports and broken JSON are faults with a 
   const faults = (path: string, content: string) =>
     read(path, content).faults.map(({ offset, message }) => `${offset} ${message}`);
   assert.deepEqual(faults('a.js', 'é; fetch("a") fetch("b")'), ['15 Unexpected token']);
-  assert.deepEqual(faults('a.html', '<script>fetch(</script>'), ['14 Unexpected token']);
+  assert.deepEqual(faults('a.html', '<script>fetch("a"</script>'), ['17 Unexpected token']);
   assert.deepEqual(faults('a.css', '@charset "utf-8"; @layer a; @import "b"; p{} @import "c";'), [
     '45 @import after other rules loads nothing',
   ]);

@@ -14,13 +14,31 @@ import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
 import type { Source } from './source.ts';
 
-/** Words without which a script can hold no address. */
-const CANDIDATES = /\b(?:import|export|Worker|SharedWorker|importScripts|serviceWorker|fetch)\b|import\.meta/;
+/** Code without which a script holds no address: words followed by what makes them more than words. */
+const CANDIDATES =
+  /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$]+\s*(?:,|\bfrom\b))|\bfrom\s*["']|\b(?:fetch|Worker|importScripts|register)\s*\(\s*(?:["'`]|\/[/*])|import\.meta/;
 /** A string that ends in the extension of a file that sites hold. */
 const HINT =
   /["'`][^"'`\n\\]{0,200}\.(?:html?|css|m?js|json|xml|txt|csv|svg|png|jpe?g|gif|webp|avif|ico|mp[34]|webm|og[gv]|wav|woff2?|ttf|otf|pdf|glb|gltf|wasm)(?:[?#][^"'`\n]*)?["'`]/i;
 const HINT_VALUE =
   /^(?![a-z][a-z0-9+.-]*:|\/\/)(?:[^\s"'`<>{}|\\^*]|[ ](?=[^\s]))*[^\s/"'`<>{}|\\^*.][^\s/"'`<>{}|\\^*]*\.(?:html?|css|m?js|json|xml|txt|csv|svg|png|jpe?g|gif|webp|avif|ico|mp[34]|webm|og[gv]|wav|woff2?|ttf|otf|pdf|glb|gltf|wasm)(?:[?#].*)?$/i;
+
+/** Larger scripts without a candidate are data or libraries: their strings are found without parsing them. */
+const LARGE = 200_000;
+const EXTENSIONS = new Set(
+  'htm html css js mjs json xml txt csv svg png jpg jpeg gif webp avif ico mp3 mp4 webm ogg ogv wav woff woff2 ttf otf pdf glb gltf wasm'.split(
+    ' ',
+  ),
+);
+
+/** True for a string that looks like the path of a file; most others are told by what follows their last dot. */
+function isHint(value: string): boolean {
+  if (value.length > 300) return false;
+  const tail = value.search(/[?#]/);
+  const path = tail < 0 ? value : value.slice(0, tail);
+  const dot = path.lastIndexOf('.');
+  return dot >= 0 && EXTENSIONS.has(path.slice(dot + 1).toLowerCase()) && HINT_VALUE.test(value);
+}
 
 /** Pages repeat their inline scripts word for word: readings of short ones are kept. */
 const kept = new Map<string, Reading>();
@@ -43,8 +61,11 @@ export function readScriptSource(source: Source, encoding: string, isModule: boo
 
 function readText(source: Source, text: string, encoding: string, isModule: boolean): Reading {
   // Large libraries without a candidate are not parsed at all: 2 ms instead of 60 for 300 kB.
-  if (!CANDIDATES.test(text) && !HINT.test(text)) return emptyReading(encoding);
+  const hasCandidate = CANDIDATES.test(text);
+  if (!hasCandidate && !HINT.test(text)) return emptyReading(encoding);
   const offsetOf = byteOffsets(source, text);
+  if (!hasCandidate && text.length > LARGE)
+    return { ...emptyReading(encoding), hints: quotedHints(text, offsetOf) };
   let program: Program;
   try {
     program = parseScript(text, isModule);
@@ -57,6 +78,18 @@ function readText(source: Source, text: string, encoding: string, isModule: bool
     return { ...emptyReading(encoding), faults: [fault] };
   }
   return { ...emptyReading(encoding), ...collect(program, offsetOf) };
+}
+
+/** Strings that look like paths, by their quotes alone; those in comments are among them. */
+function quotedHints(text: string, offsetOf: (position: number) => number): Hint[] {
+  const hints: Hint[] = [];
+  for (const match of text.matchAll(new RegExp(HINT.source, 'gi'))) {
+    const written = match[0].slice(1, -1);
+    if (!isHint(written)) continue;
+    const offset = offsetOf(match.index + 1);
+    hints.push({ written, offset, length: offsetOf(match.index + 1 + written.length) - offset });
+  }
+  return hints;
 }
 
 /** A file may be used either way: what is no script by the one goal may be one by the other (ECMA-262, 16). */
@@ -118,7 +151,7 @@ function collect(
     }));
   const hints: Hint[] = literals
     .sort(byStart)
-    .filter(({ start, value }) => !taken.has(start) && HINT_VALUE.test(value as string))
+    .filter(({ start, value }) => !taken.has(start) && isHint(value as string))
     .map((literal) => ({ ...span(literal), written: literal.value as string }));
   return { references, hints };
 }

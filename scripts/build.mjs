@@ -23,6 +23,8 @@ const { metafile } = await build({
   platform: 'node',
   target: 'node20',
   format: 'esm',
+  // Parts of the report's page are built in as they are.
+  loader: { '.css': 'text', '.script': 'text' },
   chunkNames: 'part-[hash]',
   define: { CRAVEL_VERSION: JSON.stringify(version) },
   // Bundled CommonJS packages ask for Node's own modules by `require`.

@@ -79,6 +79,7 @@ const terminals: readonly Terminal[] = [
       'tail -7 cravel.yaml',
     ],
   },
+  { name: 'rules', typed: ['cravel rules', 'cravel rules from-root'] },
   { name: 'check', typed: ['cravel check mistaken --most 6'] },
   { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
   { name: 'help', typed: ['cravel --help', 'cravel wire --help'] },
@@ -91,6 +92,7 @@ const pages: readonly (readonly [string, string, string, number, 'light' | 'dark
   ...starters.map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
   ...starters.map((name) => [`phone-${name}`, siteOf(name), '', 390, 'dark'] as const),
   ['gullhaven', 'sound', '', 1280, 'light'],
+  ['report', 'report', '', 1280, 'light'],
 ];
 
 function siteOf(starter: string): string {
@@ -111,6 +113,7 @@ try {
 }
 
 function prepare(): void {
+  mkdirSync(join(work, 'report'));
   const run = (...args: string[]) =>
     execFileSync(process.execPath, [join(project, 'dist/cravel.js'), ...args], {
       cwd: work,
@@ -126,6 +129,11 @@ function prepare(): void {
     '--set',
     'description=Over to the island, every hour, from two piers.',
   ];
+  try {
+    run('check', 'mistaken', '--as', 'html', '--out', 'report/index.html');
+  } catch {
+    // A check with findings exits with 1.
+  }
   for (const name of starters) run('scaffold', `starter-${name}`, '--starter', name, ...words);
   run('scaffold', 'starter', '--starter', 'pages', ...words);
 }

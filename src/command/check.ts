@@ -4,6 +4,7 @@ import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { picker } from '../core/judge/pick.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
 import { type Checked, checkProject } from '../disk/check.ts';
+import { linesOf } from '../disk/lines.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { count, type Paint, paintFor, visible } from '../show/paint.ts';
 import { type Cut, cuts, reportAsText } from '../show/text.ts';
@@ -13,10 +14,10 @@ import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
 
 class CheckOptions {
-  @IsIn(['text', 'json', 'ndjson', 'sarif', 'junit'], {
-    message: 'must be text, json, ndjson, sarif or junit',
+  @IsIn(['text', 'json', 'ndjson', 'sarif', 'junit', 'html'], {
+    message: 'must be text, json, ndjson, sarif, junit or html',
   })
-  as!: 'text' | 'json' | 'ndjson' | 'sarif' | 'junit';
+  as!: 'text' | 'json' | 'ndjson' | 'sarif' | 'junit' | 'html';
 
   @IsOptional()
   @IsIn(cuts, { message: 'must be cause, file or spot' })
@@ -57,7 +58,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
   const checked = await lookAt(root === resolvePath(shown) ? shown : root, output);
   const report = reportOf(checked.report, isWanted);
-  await write(report, options, only.length > 0, output);
+  await write(report, options, { isPart: only.length > 0, root: checked.root }, output);
   tellAccepted(checked, output);
   for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
   if (report.unread.length > 0) return 2;
@@ -81,9 +82,14 @@ function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Repo
 }
 
 /** Writes the report to stdout, or as a whole to the file that `--out` names. */
-async function write(report: Report, options: CheckOptions, isPart: boolean, output: Output): Promise<void> {
+async function write(
+  report: Report,
+  options: CheckOptions,
+  { isPart, root }: { readonly isPart: boolean; readonly root: string },
+  output: Output,
+): Promise<void> {
   const { as, by, most, out } = options;
-  const pieces = as === 'text' ? null : (await formats[as]())(report);
+  const pieces = as === 'text' ? null : (await formats[as]())(report, linesOf(root));
   if (out === undefined) {
     if (pieces === null) showText(report, { most, by, isPart }, output);
     else for (const piece of pieces) output.out(piece);
@@ -98,15 +104,18 @@ async function write(report: Report, options: CheckOptions, isPart: boolean, out
   output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
 }
 
+type LineOf = ReturnType<typeof linesOf>;
 type Format = Exclude<CheckOptions['as'], 'text'>;
 
 /** The writer of each format; each is loaded when asked for. */
-const formats: Readonly<Record<Format, () => Promise<(report: Report) => Iterable<string>>>> = {
-  json: async () => (await import('../show/json.ts')).reportAsJson,
-  ndjson: async () => (await import('../show/json.ts')).reportAsLines,
-  sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
-  junit: async () => (await import('../show/junit.ts')).reportAsJunit,
-};
+const formats: Readonly<Record<Format, () => Promise<(report: Report, lineOf: LineOf) => Iterable<string>>>> =
+  {
+    json: async () => (await import('../show/json.ts')).reportAsJson,
+    ndjson: async () => (await import('../show/json.ts')).reportAsLines,
+    sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
+    junit: async () => (await import('../show/junit.ts')).reportAsJunit,
+    html: async () => (await import('../show/html.ts')).reportAsPage,
+  };
 
 function tellAccepted({ accepted, idle }: Checked, output: Output): void {
   if (accepted > 0) output.note(`Accepted by cravel.yaml, and left out: ${count(accepted, 'finding')}.`);

@@ -157,7 +157,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel check gullhaven-ferry --as sarif --out report.sarif',
   ])
     .addOption(
-      new Option('--as <format>', 'how to report: text, json, ndjson, sarif or junit').default('text'),
+      new Option('--as <format>', 'how to report: text, json, ndjson, sarif, junit or html').default('text'),
     )
     .option('--by <cut>', 'how the text groups findings: cause (default), file or spot')
     .option('--out <file>', 'write the report to this file')
@@ -180,6 +180,16 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     const { rules } = await import('./rules.ts');
     done(rules(name, output));
   });
+
+  command('settings', 'print the settings in force, and where each comes from', [
+    'cravel settings',
+    'cravel settings --dir gullhaven-ferry --as json',
+  ])
+    .addOption(new Option('--as <format>', 'text or json').default('text'))
+    .action(async (options: object) => {
+      const { settings } = await import('./settings.ts');
+      done(await settings(options, output));
+    });
 
   command('demo [folder]', 'lay out the Gullhaven Ferry site, plant mistakes in a copy, and check both', [
     'cravel demo',

@@ -17,6 +17,8 @@ export type Progress = (done: number, total: number) => Promise<void> | void;
 export interface Checked extends Sifted {
   /** Grades and rules that make the check fail; undefined where the settings do not say. */
   readonly failOn: readonly string[] | undefined;
+  /** The folder that gets published. */
+  readonly root: string;
 }
 
 /** The report alone: see {@link checkProject}. */
@@ -53,5 +55,5 @@ export async function checkProject(folder: string, progress: Progress = () => {}
     const files = inventory.files.size;
     throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);
   }
-  return { ...sift(report, settings.accept), failOn: settings['fail-on'] };
+  return { ...sift(report, settings.accept), failOn: settings['fail-on'], root };
 }

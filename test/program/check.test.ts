@@ -109,7 +109,10 @@ test('input that cannot be checked is named, with what to do, and exits with 2',
     [['empty'], /The folder empty has no files\.\nLay out a project/],
     [['plain'], /The folder plain has 1 file, but no page .*\nName the folder that gets published/],
     [['binary'], /Not read: a\.html: this is not text \(byte 1 is NUL\): give it/],
-    [['--as', 'xml'], /--as must be text, json, ndjson, sarif or junit\.\nSee the options with: --help/],
+    [
+      ['--as', 'xml'],
+      /--as must be text, json, ndjson, sarif, junit or html\.\nSee the options with: --help/,
+    ],
     [['--most', '0'], /--most must be a number from 1, or all/],
     [['a', 'b'], /too many arguments/],
   ];

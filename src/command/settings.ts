@@ -1,0 +1,70 @@
+/** `cravel settings`: the settings in force, and where each comes from. */
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { IsIn } from 'class-validator';
+import { stringify } from 'yaml';
+import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
+import { openProject } from '../disk/project.ts';
+import { paintFor, visible } from '../show/paint.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { ChangeOptions, projectFolder } from './project-change.ts';
+
+class SettingsOptions extends ChangeOptions {
+  @IsIn(['text', 'json'], { message: 'must be text or json' })
+  as!: 'text' | 'json';
+}
+
+interface InForce {
+  readonly value: unknown;
+  readonly from: string;
+}
+
+/** The grades that fail a check where nothing is said. */
+const FAILING = ['broken', 'fragile', 'misplaced'];
+
+export async function settings(raw: object, { out, stdout, env }: Output): Promise<number> {
+  const options = checkOptions(SettingsOptions, raw);
+  const root = projectFolder(options.dir);
+  const project = await openProject(root);
+  const inForce = settingsInForce(project.settings, project.places, existsSync(join(root, SETTINGS_FILE)));
+  if (options.as === 'json') {
+    out(`${JSON.stringify(inForce, null, 2)}\n`);
+    return 0;
+  }
+  const paint = paintFor(stdout, env);
+  for (const [key, { value, from }] of Object.entries(inForce)) {
+    const text = stringify({ [key]: value }, { lineWidth: 0 }).trimEnd();
+    out(`${paint.dim(`# ${from}`)}\n${text.split('\n').map(visible).join('\n')}\n`);
+  }
+  return 0;
+}
+
+function settingsInForce(own: Settings, places: object, hasFile: boolean): Record<string, InForce> {
+  const defaults = new Settings();
+  const all: Record<string, InForce> = {};
+  const keys = [
+    'site',
+    'entry',
+    'published-at',
+    'places',
+    'scripts-go',
+    'libraries',
+    'leave-out',
+    'fail-on',
+    'grades',
+    'accept',
+    'starter',
+    'blanks',
+  ] as const;
+  for (const key of keys) {
+    const value = own[key];
+    const isDefault = JSON.stringify(value) === JSON.stringify(defaults[key]);
+    if (key === 'places' && value === undefined)
+      all[key] = { value: places, from: 'from the names of the folders' };
+    else if (key === 'fail-on' && value === undefined) all[key] = { value: FAILING, from: 'unless said' };
+    else if (value !== undefined)
+      all[key] = { value, from: isDefault || !hasFile ? 'unless said' : SETTINGS_FILE };
+  }
+  return all;
+}

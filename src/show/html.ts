@@ -1,0 +1,127 @@
+/** The report of a check as one page that needs nothing else: summary, filters, and findings with their lines. */
+import { grades } from '../core/judge/rule.ts';
+import { byCause, type Finding, type Mend, type Report } from '../core/report.ts';
+import type { Step } from '../core/site/walk.ts';
+import script from './html/filter.script';
+import style from './html/style.css';
+import { count } from './paint.ts';
+
+/** Findings in the page at most: a browser must be able to open it. */
+const MOST = 5000;
+/** Characters of a line shown before and after a finding. */
+const AROUND = 80;
+
+/** `lineOf` gives a line of a file, counted from 1; null where it cannot be read. */
+export function* reportAsPage(
+  report: Report,
+  lineOf: (file: string, line: number) => string | null,
+): Iterable<string> {
+  const { site, counts, findings, unread } = report;
+  const shown = findings.toSorted((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade)).slice(0, MOST);
+  const title = `Check of ${site.folder}`;
+  yield `<!doctype html>
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>${escaped(title)}</title>
+<style>
+${style}</style>
+</head>
+<body>
+<header>
+<h1>${escaped(title)}</h1>
+<p class="soft">${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}; ${count(findings.length, 'finding')} from ${count(byCause(findings).length, 'cause')}</p>
+<ul class="counts">
+${grades.map((grade) => `<li class="${grade}"><b>${counts[grade].toLocaleString('en')}</b>${grade}</li>`).join('\n')}
+</ul>
+</header>
+<main>
+${findings.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown)}
+`;
+  if (shown.length < findings.length)
+    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
+  const byFile = new Map<string, Finding[]>();
+  for (const finding of shown) byFile.set(finding.file, [...(byFile.get(finding.file) ?? []), finding]);
+  for (const [file, all] of byFile) {
+    yield `<details open><summary><h2>${escaped(file)}</h2><span class="soft">${count(all.length, 'finding')}</span></summary>\n`;
+    for (const finding of all.toSorted((a, b) => a.offset - b.offset)) yield articleOf(finding, lineOf);
+    yield '</details>\n';
+  }
+  for (const { file, why } of unread) yield `<p><b>Not read:</b> ${escaped(file)}: ${escaped(why)}</p>\n`;
+  yield `</main>\n${findings.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
+}
+
+function formOf(findings: readonly Finding[]): string {
+  const options = (values: readonly string[]) =>
+    ['<option value="">all</option>', ...values.map((value) => `<option>${escaped(value)}</option>`)].join(
+      '',
+    );
+  const present = (values: readonly (string | null)[]) =>
+    [...new Set(values)].filter((value): value is string => value !== null).sort();
+  const select = (name: string, values: readonly string[]) =>
+    `<label>${name.charAt(0).toUpperCase()}${name.slice(1)} <select name="${name}">${options(values)}</select></label>`;
+  return `<form>
+${select(
+  'grade',
+  grades.filter((grade) => findings.some((one) => one.grade === grade)),
+)}
+${select('rule', present(findings.map(({ rule }) => rule)))}
+${select('kind', present(findings.map(({ kind }) => kind)))}
+<label>Words <input name="text" type="search" placeholder="in files, addresses, messages"></label>
+</form>
+<p id="shown" class="soft" role="status"></p>`;
+}
+
+function articleOf(finding: Finding, lineOf: (file: string, line: number) => string | null): string {
+  const { grade, rule, kind, file, line, column, message, walk, mends } = finding;
+  const source = finding.length === 0 ? null : lineOf(file, line);
+  return `<article data-grade="${grade}" data-rule="${rule}" data-kind="${kind ?? ''}" data-file="${escaped(file)}">
+<p><span class="rule ${grade}">${grade} · ${rule}</span> <span class="soft">line ${line}, column ${column}</span></p>
+<p>${escaped(message)}</p>
+${source === null ? '' : `<pre><code>${sourceAround(source, finding)}</code></pre>`}
+${walk.length === 0 ? '' : `<p>${walkOf(walk)}</p>`}
+${mends.map(mendOf).join('\n')}
+</article>
+`;
+}
+
+/** The part of a line around a finding, the finding marked. */
+function sourceAround(line: string, { column, written }: Finding): string {
+  const start = column - 1;
+  const found = line.startsWith(written, start) ? written.length : 1;
+  const before = line.slice(Math.max(0, start - AROUND), start);
+  const after = line.slice(start + found, start + found + AROUND);
+  const lead = start > AROUND ? '…' : '';
+  const trail = line.length > start + found + AROUND ? '…' : '';
+  return `${lead}${escaped(before.trimStart())}<mark>${escaped(line.slice(start, start + found))}</mark>${escaped(after)}${trail}`;
+}
+
+function walkOf(walk: readonly Step[]): string {
+  const words: string[] = [];
+  for (const { step, name, found } of walk) {
+    const text = step === 'out' ? (found ? `up to ${name}` : 'out of the site') : name;
+    words.push(found ? escaped(text) : `<span class="fails">${escaped(text)}</span>`);
+    if (!found) break;
+  }
+  return words.join(' ▸ ');
+}
+
+function mendOf({ sure, edits, walk }: Mend): string {
+  const [edit] = edits;
+  if (edit === undefined) return '';
+  return `<p><span class="soft">${sure ? 'meant' : 'maybe'}</span> <code>${escaped(edit.text)}</code> <span class="soft">${walkOf(walk)}</span></p>`;
+}
+
+/** Text for an element or a quoted attribute; control characters shown as what they are. */
+function escaped(text: string): string {
+  return text
+    .replaceAll('&', '&amp;')
+    .replaceAll('<', '&lt;')
+    .replaceAll('>', '&gt;')
+    .replaceAll('"', '&quot;')
+    .replace(
+      /[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu,
+      (character) => `\\u${(character.codePointAt(0) ?? 0).toString(16).padStart(4, '0')}`,
+    );
+}

@@ -79,7 +79,6 @@ const terminals: readonly Terminal[] = [
       'tail -7 cravel.yaml',
     ],
   },
-  { name: 'rules', typed: ['cravel rules', 'cravel rules from-root'] },
   { name: 'check', typed: ['cravel check mistaken --most 6'] },
   { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
   { name: 'help', typed: ['cravel --help', 'cravel wire --help'] },

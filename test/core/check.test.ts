@@ -13,6 +13,14 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
   [{ 'a.html': '<img src="x/a b.svg">', 'a b.svg': '' }, 'absent', 'x/', 'a%20b.svg'],
   [{ 'a.html': '<a href=x/b.html?a=1&b=2>', 'b.html': '' }, 'absent', 'x/', 'b.html?a=1&amp;b=2'],
   [{ 'a.html': '<base href=y/><img src=p.svg>', 'p.svg': '', 'y/q.svg': '' }, 'absent', 'p.svg', '../p.svg'],
+  [
+    { 'a.html': '<img src=x/lighthuose.svg>', 'x/lighthouse.svg': '' },
+    'absent',
+    'lighthuose.svg',
+    'x/lighthouse.svg',
+  ],
+  [{ 'a.html': '<img src=pier.jpg>', 'pier.svg': '' }, 'absent', 'pier.jpg', 'pier.svg'],
+  [{ 'a.html': '<script src=lib/t.min.js></script>', 'lib/t.js': '' }, 'absent', 't.min.js', 'lib/t.js'],
   [{ 'a.html': '<img src=Pier.svg>', 'pier.svg': '' }, 'letter-case', 'Pier.svg', 'pier.svg'],
   [{ 'a.html': '<img src=Q/p.svg>', 'q/p.svg': '' }, 'letter-case', 'Q/', 'q/p.svg'],
   [

@@ -222,6 +222,8 @@ test('a page says what it is, and where it says so', () => {
       inlineScripts: 1,
       inlineStyles: 1,
       nearMisses: ['link herf href', 'link src href', 'script scr src', 'img sc src'],
+      ignoredCode: [],
+      inert: [],
     },
   );
   assert.deepEqual([base, [...anchors]], ['b/', ['n', 'i']]);

@@ -84,6 +84,21 @@ const rows: Readonly<
   ],
   'no-effect': [
     [
+      site('', { 'a.css': '' }, '<link href="a.css">'),
+      'link href',
+      null,
+      site('', { 'a.css': '' }, '<link rel="stylesheet" href="a.css">'),
+    ],
+    [
+      site('<script type="text/javascrip" src="a.js"></script>', { 'a.js': '' }),
+      'script src',
+      null,
+      site(
+        '<script type="text/javascript" src="a.js"></script><script type="text/template" src="a.js"></script>',
+        { 'a.js': '' },
+      ),
+    ],
+    [
       site('<img scr="p.svg">', { 'p.svg': '' }),
       'img scr',
       'src',
@@ -228,6 +243,14 @@ const rows: Readonly<
       'script src',
       null,
       site('<img src="a.svg"><img src="a.svg">', { 'a.svg': '' }),
+    ],
+  ],
+  'src-and-code': [
+    [
+      site('<script src="a.js">let b;</script>', { 'a.js': '' }),
+      'script',
+      null,
+      site('<script src="a.js">\n</script><script>let b;</script>', { 'a.js': '' }),
     ],
   ],
   'wrong-place': [

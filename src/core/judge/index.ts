@@ -31,6 +31,7 @@ import { partDrift } from './rules/part-drift.ts';
 import { placeholderTitle } from './rules/placeholder-title.ts';
 import { sameDescription } from './rules/same-description.ts';
 import { sameTitle } from './rules/same-title.ts';
+import { srcAndCode } from './rules/src-and-code.ts';
 import { thisMachine } from './rules/this-machine.ts';
 import { twice } from './rules/twice.ts';
 import { twinNames } from './rules/twin-names.ts';
@@ -70,6 +71,7 @@ export const pageRules: readonly PageRule[] = [
   noDoctype,
   lateCharset,
   lateBase,
+  srcAndCode,
   inlineCode,
 ];
 

@@ -2,9 +2,10 @@
 import type { Subject } from '../judge/rule.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
-import { fold, nameOf } from '../site/inventory.ts';
+import { extensionOf, fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
 import { segmentsTo } from '../site/walk.ts';
+import { editDistance } from './near-names.ts';
 
 /** Something that exists and that a reference may have meant. */
 export interface Candidate {
@@ -55,6 +56,61 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   if (first === undefined) return [];
   const clear = second === undefined || (agreement(first) > 1 && agreement(first) > agreement(second));
   return judged(subject, paths, clear);
+}
+
+/**
+ * Files in the folder where the walk ends, and with the same steps elsewhere, whose names are nearly the one that was
+ * written: one or two letters off, another extension, or the other build of a library. The nearest first; sure when
+ * there is one only and it is one letter off.
+ */
+export function nearSpellings(subject: Subject): Candidate[] {
+  const { target, site } = subject;
+  if (target.in !== 'site') return [];
+  const wanted = fold(nameOf(target.path));
+  if (wanted.length < 3) return [];
+  const folder = folderOf(target.path);
+  const near = namesIn(site.inventory, folder)
+    .map((path) => ({ path, distance: nameDistance(wanted, fold(nameOf(path))) }))
+    .filter(({ distance }) => distance <= MOST_OFF)
+    .sort((a, b) => a.distance - b.distance || (a.path < b.path ? -1 : 1));
+  const [first, second] = near;
+  const isClear = first !== undefined && first.distance <= 1 && second === undefined && wanted.length > 5;
+  return judged(
+    subject,
+    near.map(({ path }) => path),
+    isClear,
+  );
+}
+
+/** Letters that a name may be off. */
+const MOST_OFF = 2;
+
+/** How far a name is off: letters; another extension or another build counts as two, since neither is a slip. */
+function nameDistance(written: string, name: string): number {
+  const plain = (text: string) => text.replace(/[-.]min(?=\.[a-z]+$)/, '');
+  if (plain(written) === plain(name)) return 2;
+  const stem = (text: string) => text.replace(/\.[a-z0-9]+$/, '');
+  if (stem(written) === stem(name)) return 2;
+  if (Math.abs(written.length - name.length) > MOST_OFF || extensionOf(written) !== extensionOf(name))
+    return 9;
+  return editDistance(written, name);
+}
+
+const byFolder = new WeakMap<Inventory, Map<string, string[]>>();
+
+/** The files of one folder, listed once for each inventory. */
+function namesIn(inventory: Inventory, folder: string): readonly string[] {
+  let folders = byFolder.get(inventory);
+  if (folders === undefined) {
+    folders = new Map();
+    for (const path of inventory.files.keys()) {
+      const files = folders.get(folderOf(path));
+      if (files === undefined) folders.set(folderOf(path), [path]);
+      else files.push(path);
+    }
+    byFolder.set(inventory, folders);
+  }
+  return folders.get(folder) ?? [];
 }
 
 /** Files of the site that an address of a disk ends with, the longest end first. */

@@ -15,7 +15,7 @@ export function nearestNames(written: string, names: readonly string[]): string 
 }
 
 /** Insertions, deletions and replacements that lead from one text to the other (Levenshtein). */
-function editDistance(one: string, other: string): number {
+export function editDistance(one: string, other: string): number {
   let row = Array.from({ length: other.length + 1 }, (_none, index) => index);
   for (let i = 1; i <= one.length; i++) {
     const next = [i];

@@ -9,14 +9,25 @@ import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
 import { Placing } from './html/place.ts';
 import { refreshSpan } from './html/refresh.ts';
-import { metadataKind, relationKind, scriptType } from './html/relations.ts';
+import { isMisspeltStylesheet, metadataKind, relationKind, scriptType } from './html/relations.ts';
 import { Content, Slot, scanHtml, type Tag, type TagSink } from './html/scan.ts';
 import { plainSpot } from './html/spots.ts';
 import { srcsetSpans } from './html/srcset.ts';
 import { isClassOrTitle, maybeIdOrStyle, Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
 import { FullRules } from './html/tree.ts';
 import { oneCharacterAByte, traceValue } from './html/values.ts';
-import type { Fault, Hint, Kind, NearMiss, PageFacts, Reading, Reference, Span, Spot } from './reading.ts';
+import type {
+  Fault,
+  Hint,
+  Inert,
+  Kind,
+  NearMiss,
+  PageFacts,
+  Reading,
+  Reference,
+  Span,
+  Spot,
+} from './reading.ts';
 import { readAddressList, readImportMap } from './script/json.ts';
 import { readScriptSource } from './script.ts';
 import { makeSource, type Source } from './source.ts';
@@ -76,6 +87,8 @@ class HtmlReader implements TagSink {
   readonly #inlineScripts: Span[] = [];
   readonly #inlineStyles: Span[] = [];
   readonly #nearMisses: NearMiss[] = [];
+  readonly #ignoredCode: Span[] = [];
+  readonly #inert: Inert[] = [];
   #base: string | null = null;
   #basePlace: PageFacts['base'] = null;
   #doctype: Span | null = null;
@@ -165,6 +178,8 @@ class HtmlReader implements TagSink {
     } else if (this.#element === element.script) {
       const src = this.#value(attribute.src);
       if (src === null && end > start) this.#addScript(start, end);
+      else if (src !== null && /\S/.test(source.plain.slice(start, Math.min(end, start + 1000))))
+        this.#ignoredCode.push(span);
     }
   }
 
@@ -187,6 +202,8 @@ class HtmlReader implements TagSink {
         inlineScripts: this.#inlineScripts,
         inlineStyles: this.#inlineStyles,
         nearMisses: this.#nearMisses,
+        ignoredCode: this.#ignoredCode,
+        inert: this.#inert,
       },
     };
   }
@@ -312,12 +329,20 @@ class HtmlReader implements TagSink {
         return this.#add(start, end, holder, own ?? (this.#startsWithHash(start, end) ? 'anchor' : 'page'));
       }
       case 'relation': {
-        const kind = relationKind(this.#value(attribute.rel), this.#value(attribute.as));
-        return kind === null ? undefined : this.#add(start, end, holder, kind);
+        const rel = this.#value(attribute.rel);
+        const kind = relationKind(rel, this.#value(attribute.as));
+        if (kind === null) return;
+        // Without a relation nothing is linked (HTML 4.2.4).
+        if (rel === null || rel.trim() === '') this.#addInert(start, end, holder, 'no-relation');
+        else if (kind === 'page' && isMisspeltStylesheet(rel))
+          this.#addInert(start, end, holder, 'misspelt-relation');
+        return this.#add(start, end, holder, kind);
       }
       case 'script': {
         const type = scriptType(this.#value(attribute.type));
         // Of other types nothing is loaded (HTML 4.12.1.1, prepare the script element).
+        if (type === 'data' && /scrip|modul|ecma/i.test(this.#value(attribute.type) ?? ''))
+          this.#addInert(start, end, holder, 'no-script-type');
         return this.#add(start, end, holder, type === 'module' || type === 'script' ? type : 'data');
       }
       case 'object':
@@ -388,6 +413,11 @@ class HtmlReader implements TagSink {
     for (const [from, to] of spansOf(oneCharacterAByte(value.bytes))) {
       this.#add(value.offsetOf(from), value.offsetOf(to), holder, kind);
     }
+  }
+
+  #addInert(start: number, end: number, holder: string, why: Inert['why']): void {
+    if (this.construction.inside === 'template') return;
+    this.#inert.push({ offset: start, length: end - start, holder, written: this.#decoded(start, end), why });
   }
 
   #addMetadata(start: number, end: number): void {

@@ -92,6 +92,8 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       inlineScripts: page.inlineScripts.map(move),
       inlineStyles: page.inlineStyles.map(move),
       nearMisses: page.nearMisses.map(move),
+      ignoredCode: page.ignoredCode.map(move),
+      inert: page.inert.map(move),
     },
   };
 }

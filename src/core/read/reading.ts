@@ -66,6 +66,13 @@ export interface NearMiss extends Span {
   readonly meant: string;
 }
 
+/** An address that is never loaded. */
+export interface Inert extends Span {
+  readonly holder: string;
+  readonly written: string;
+  readonly why: 'no-relation' | 'misspelt-relation' | 'no-script-type';
+}
+
 /** What a page says of itself; each with its place, null where it is missing. */
 export interface PageFacts {
   readonly doctype: Span | null;
@@ -80,6 +87,10 @@ export interface PageFacts {
   readonly base: { readonly offset: number; readonly after: number } | null;
   readonly inlineScripts: readonly Span[];
   readonly inlineStyles: readonly Span[];
+  /** Code of scripts that have a source as well, and so ignore it. */
+  readonly ignoredCode: readonly Span[];
+  /** Addresses that no browser loads, since the element does not say as what. */
+  readonly inert: readonly Inert[];
   readonly nearMisses: readonly NearMiss[];
 }
 

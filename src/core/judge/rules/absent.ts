@@ -1,8 +1,8 @@
 /** absent: the file that a reference names does not exist. */
-import { sameNameElsewhere } from '../../mend/candidates.ts';
+import { type Candidate, nearSpellings, sameNameElsewhere } from '../../mend/candidates.ts';
 import { locate } from '../../resolve/locate.ts';
 import { explainStop, walk } from '../../site/walk.ts';
-import type { Rule } from '../rule.ts';
+import type { Rule, Subject } from '../rule.ts';
 
 export const absent: Rule = {
   name: 'absent',
@@ -21,7 +21,13 @@ export const absent: Rule = {
       message: stop ?? 'there is no such file',
       target: target.path,
       walk: steps,
-      candidates: sameNameElsewhere(subject),
+      candidates: candidatesFor(subject),
     };
   },
 };
+
+/** The same name elsewhere, else a name that is nearly the same. */
+function candidatesFor(subject: Subject): Candidate[] {
+  const elsewhere = sameNameElsewhere(subject);
+  return elsewhere.length > 0 ? elsewhere : nearSpellings(subject);
+}

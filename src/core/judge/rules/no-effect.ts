@@ -1,4 +1,5 @@
 /** no-effect: something that was meant to load, lead or style, and never does. */
+import type { Inert } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
 export const noEffect: FileRule = {
@@ -19,10 +20,20 @@ export const noEffect: FileRule = {
         rewrites: [{ sure: true, title: `write ${meant}`, offset, length, text: meant }],
       }),
     );
+    for (const { offset, length, holder, written, why } of reading.page?.inert ?? []) {
+      const message = reasons[why];
+      remarks.push({ offset, length, holder, written, message });
+    }
     for (const { offset, message } of reading.faults) {
       if (message.startsWith('@import'))
         remarks.push({ offset, length: 7, holder: '@import', written: '@import', message });
     }
     return remarks;
   },
+};
+
+const reasons: Readonly<Record<Inert['why'], string>> = {
+  'no-relation': 'a link without rel loads nothing: say what it is for, for example rel="stylesheet"',
+  'misspelt-relation': 'no browser knows this rel; rel="stylesheet" was probably meant',
+  'no-script-type': 'scripts of this type are not run: leave the type out, or write module',
 };

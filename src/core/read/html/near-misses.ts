@@ -47,7 +47,7 @@ export function nearMiss(element: string, attribute: string): string | null {
 }
 
 /** One letter too many, too few or wrong, or two letters swapped. */
-function isOneSlip(written: string, meant: string): boolean {
+export function isOneSlip(written: string, meant: string): boolean {
   const [shorter, longer] = written.length < meant.length ? [written, meant] : [meant, written];
   if (longer.length - shorter.length > 1) return false;
   let start = 0;

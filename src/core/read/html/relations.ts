@@ -1,5 +1,6 @@
 /** What a `link` element loads or leads to (HTML 4.6.7, link types). */
 import type { Kind } from '../reading.ts';
+import { isOneSlip } from './near-misses.ts';
 
 const ICONS = [
   'icon',
@@ -36,6 +37,14 @@ export function relationKind(rel: string | null, as: string | null): Kind | null
   if (tokens.has('preconnect') || tokens.has('dns-prefetch')) return null;
   if (tokens.has('prefetch')) return destinations[(as ?? '').toLowerCase()] ?? 'page';
   return 'page';
+}
+
+/** True for a relation that is nearly `stylesheet`. */
+export function isMisspeltStylesheet(rel: string): boolean {
+  return rel
+    .toLowerCase()
+    .split(/[\t\n\f\r ]+/)
+    .some((token) => token === 'style' || token === 'css' || isOneSlip(token, 'stylesheet'));
 }
 
 /** Metadata names and properties whose content is an address. */

@@ -1,5 +1,5 @@
 /** The check: inventory, then readings, resolved references and findings, one stage after the other. */
-import { type Asking, WaitingAnchors } from './judge/anchors.ts';
+import { WaitingAnchors } from './judge/anchors.ts';
 import { contentOfHead } from './judge/content.ts';
 import { type Draft, draftOf, draftOfRemark, judgeReference } from './judge/drafts.ts';
 import { SiteGraph } from './judge/graph.ts';
@@ -54,6 +54,7 @@ const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script'])
 class SiteCheck implements Check {
   readonly wanted: readonly string[];
   readonly #site: SiteView;
+  readonly #pages: ReadonlySet<string>;
   readonly #resolver: Resolver;
   readonly #graph: SiteGraph;
   readonly #anchors = new Map<string, ReadonlySet<string>>();
@@ -83,6 +84,7 @@ class SiteCheck implements Check {
     // The masters of parts come first, so that copies can be compared as they pass.
     if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
     this.wanted = wanted;
+    this.#pages = new Set(wanted.filter(isPage));
     this.#site = {
       inventory,
       published,
@@ -136,8 +138,7 @@ class SiteCheck implements Check {
       const { found } = outcome;
       if (found === null) continue;
       if (this.#graph.note(found, kind, address !== '')) this.#draftTwice(file, reference, found);
-      if (hash >= 0)
-        this.#askForAnchor(file, found, written.slice(hash + 1), [number, index], base, reference);
+      if (hash >= 0) this.#askForAnchor(file, found, written.slice(hash + 1), number, index, base, reference);
     }
   }
 
@@ -164,14 +165,15 @@ class SiteCheck implements Check {
     file: string,
     page: string,
     fragment: string,
-    by: Asking,
+    number: number,
+    index: number,
     base: string | null,
     reference: Reference,
   ): void {
-    if (fragment === '' || !isPage(page)) return;
+    if (fragment === '' || !this.#pages.has(page)) return;
     const anchors = this.#anchors.get(page);
     if (anchors === undefined) {
-      if (this.inventory.files.has(page)) this.#waiting.ask(page, fragment, by);
+      if (this.inventory.files.has(page)) this.#waiting.ask(page, fragment, number, index);
     } else if (!leadsSomewhere(fragment, anchors)) {
       this.#draftAnchor(file, base, { ...reference, written: detach(reference.written) });
     }
@@ -255,7 +257,7 @@ class SiteCheck implements Check {
     }
     this.#judgeSite(bytesOf);
     const findings = this.#graded(this.#findings).map(inOrder).sort(byPlace);
-    const pages = this.wanted.filter(isPage).length;
+    const pages = this.#pages.size;
     const files = this.inventory.files.size;
     const site = { folder, pages, files, references: this.#references, external: this.#external };
     return { cravel: 1, site, counts: countGrades(findings), findings, unread: this.#unread };

@@ -1,8 +1,14 @@
 import assert from 'node:assert/strict';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { test } from 'node:test';
 import { CravelError } from '../../src/core/errors.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
+import { settingsSchema } from '../../src/core/settings/schema.ts';
+import { Accepted, Library, Settings } from '../../src/core/settings/settings.ts';
+import { keysOf } from '../../src/core/settings/shape.ts';
 import { inferPlaces } from '../../src/core/site/places.ts';
+import { projectFolder } from '../support/program.ts';
 
 test('all keys of cravel.yaml are read, and what is left out has its default', () => {
   const settings = readSettings(`
@@ -65,4 +71,26 @@ test('places are told by the names of folders', () => {
     libraries: 'vendor',
     pages: 'pages',
   });
+});
+
+test('the schema that ships knows the keys that the settings have', () => {
+  const shipped: unknown = JSON.parse(
+    readFileSync(join(projectFolder, 'schemas/cravel.schema.json'), 'utf8'),
+  );
+  assert.deepEqual(shipped, JSON.parse(JSON.stringify(settingsSchema())), 'npm run docs');
+  const schema = settingsSchema() as {
+    properties: Record<
+      string,
+      { items?: { properties: object }; additionalProperties?: { properties: object } }
+    >;
+  };
+  assert.deepEqual(Object.keys(schema.properties).sort(), keysOf(Settings).sort());
+  assert.deepEqual(
+    Object.keys(schema.properties.accept?.items?.properties ?? {}).sort(),
+    keysOf(Accepted).sort(),
+  );
+  assert.deepEqual(
+    Object.keys(schema.properties.libraries?.additionalProperties?.properties ?? {}).sort(),
+    keysOf(Library).sort(),
+  );
 });

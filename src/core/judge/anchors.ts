@@ -1,13 +1,15 @@
 /** Fragments that wait until the page they point into was read. */
 import { detach } from '../resolve/resolver.ts';
 
-/** Where a fragment is asked for: a file's number, and the number of the reference in it. */
-export type Asking = readonly [file: number, reference: number];
+/** References in a file at most; a file's number and a reference's make one number, since there are a million of them. */
+const MOST_REFERENCES = 2 ** 24;
 
 export class WaitingAnchors {
-  readonly #asked = new Map<string, Map<string, Asking[]>>();
+  readonly #asked = new Map<string, Map<string, number[]>>();
 
-  ask(page: string, fragment: string, by: Asking): void {
+  /** `reference` is the number of a reference in the file of number `file`. */
+  ask(page: string, fragment: string, file: number, reference: number): void {
+    const by = file * MOST_REFERENCES + reference;
     let fragments = this.#asked.get(page);
     if (fragments === undefined) {
       fragments = new Map();
@@ -24,7 +26,10 @@ export class WaitingAnchors {
     for (const [page, fragments] of this.#asked) {
       for (const [fragment, all] of fragments) {
         if (isThere(page, fragment)) continue;
-        for (const [file, reference] of all) failing.set(file, [...(failing.get(file) ?? []), reference]);
+        for (const by of all) {
+          const file = Math.floor(by / MOST_REFERENCES);
+          failing.set(file, [...(failing.get(file) ?? []), by % MOST_REFERENCES]);
+        }
       }
     }
     return failing;

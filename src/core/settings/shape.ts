@@ -34,7 +34,7 @@ function problemsIn({ property, constraints = {} }: ValidationError, Shape: new 
 }
 
 /** The keys that a structure may have. */
-function keysOf(Shape: new () => object): string[] {
+export function keysOf(Shape: new () => object): string[] {
   const storage = getMetadataStorage();
   const rules = storage.getTargetValidationMetadatas(Shape, '', false, false);
   return [...new Set(rules.map(({ propertyName }) => propertyName))];

@@ -15,6 +15,7 @@ export const fileName: SiteRule = {
   suffers: 'Addresses with such names are written wrong by people, and cut off by programs.',
   wrong: 'images/North Pier (2).svg',
   right: 'images/north-pier-2.svg',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [pages, used, loadedAs];
     const libraries = site.places.libraries;

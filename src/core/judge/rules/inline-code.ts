@@ -13,6 +13,7 @@ export const inlineCode: PageRule = {
   suffers: 'It is loaded again with every page, and kept with none.',
   wrong: '<script> … two hundred lines … </script>',
   right: '<script src="js/tides.js" defer></script>',
+  cause: 'rule',
   judgePage({ page, bytes }) {
     void bytes;
     const long = (spans: PageFacts['inlineScripts'], holder: string) =>

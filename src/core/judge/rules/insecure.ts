@@ -10,6 +10,7 @@ export const insecure: Rule = {
     'Browsers refuse to load scripts and styles over http into an https page; what has no scheme fails from disk.',
   wrong: '<script src="http://cdn.gullhaven.example/buoys.js"></script>',
   right: '<script src="https://cdn.gullhaven.example/buoys.js"></script>',
+  cause: 'rule',
   judge({ reference, target, site }) {
     if (target.in !== 'elsewhere' || !isLoaded(reference) || site.published?.origin.startsWith('http:'))
       return null;

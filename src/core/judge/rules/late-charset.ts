@@ -11,6 +11,7 @@ export const lateCharset: PageRule = {
   suffers: 'Browsers look for it in the first 1,024 bytes only, and guess.',
   wrong: 'a long comment before <meta charset="utf-8">',
   right: '<meta charset="utf-8"> as the first thing in the head',
+  cause: 'rule',
   judgePage({ page, bytes }) {
     const { charset } = page;
     // HTML 4.2.5.4: within the first 1024 bytes, the element as a whole.

@@ -11,6 +11,7 @@ export const localDisk: Rule = {
   suffers: 'It works on the machine where it was written, and for nobody else.',
   wrong: '<img src="C:\\Users\\ida\\ferry\\images\\pier.svg">',
   right: '<img src="images/pier.svg">',
+  cause: 'rule',
   judge(subject) {
     if (!DISK.test(subject.reference.written)) return null;
     return {

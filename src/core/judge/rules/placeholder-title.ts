@@ -11,6 +11,7 @@ export const placeholderTitle: PageRule = {
   suffers: 'Tabs, bookmarks and search results show an address, or a word that fits every page.',
   wrong: '<title>Document</title>',
   right: '<title>Timetable · Gullhaven Ferry</title>',
+  cause: 'rule',
   judgePage({ page, bytes }) {
     const { title } = page;
     const text = title?.text.trim() ?? '';

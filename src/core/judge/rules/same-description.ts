@@ -8,6 +8,7 @@ export const sameDescription: SiteRule = {
   suffers: 'In tabs and search results the pages cannot be told apart.',
   wrong: 'two pages with the same description',
   right: 'a description of its own for each page',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [site, used, loadedAs];
     const groups = new Map<string, string[]>();

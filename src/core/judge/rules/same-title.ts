@@ -8,6 +8,7 @@ export const sameTitle: SiteRule = {
   suffers: 'In tabs and search results the pages cannot be told apart.',
   wrong: 'two pages with the same title',
   right: 'a title of its own for each page',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [site, used, loadedAs];
     const groups = new Map<string, string[]>();

@@ -11,6 +11,7 @@ export const thisMachine: Rule = {
   suffers: 'It works while one works on the site, and for no visitor.',
   wrong: '<script src="http://localhost:3000/js/tides.js"></script>',
   right: '<script src="js/tides.js"></script>',
+  cause: 'rule',
   judge({ reference, target }) {
     const host = target.in === 'elsewhere' ? HOST.exec(reference.written)?.[1] : undefined;
     if (host === undefined) return null;

@@ -10,6 +10,7 @@ export const twinNames: SiteRule = {
   suffers: 'On disks that do not tell capitals from small letters one of the two overwrites the other.',
   wrong: 'images/Pier.svg beside images/pier.svg',
   right: 'one of them, or two different names',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [pages, used, loadedAs];
     const groups = new Map<string, string[]>();

@@ -10,6 +10,7 @@ export const unreached: SiteRule = {
   suffers: 'Visitors who start at the entry page never find it.',
   wrong: 'a page that is in no navigation',
   right: 'a link to it from a page that visitors find',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [used, loadedAs];
     if (!pages.has(site.entry)) return [];

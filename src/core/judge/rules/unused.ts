@@ -21,6 +21,7 @@ export const unused: SiteRule = {
   suffers: 'It is published, and nobody ever gets it.',
   wrong: 'images/old-pier.svg that no page shows',
   right: 'without the file, or with a page that shows it',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void loadedAs;
     return [...site.inventory.files.keys()]

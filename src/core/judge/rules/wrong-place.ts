@@ -14,6 +14,7 @@ export const wrongPlace: SiteRule = {
   suffers: 'Nothing, yet; who looks for the file does not find it where the others are.',
   wrong: 'css/main.css and, beside index.html, print.css',
   right: 'css/print.css',
+  cause: 'rule',
   judgeSite({ site, pages, used, loadedAs }) {
     void [pages, used];
     return [...loadedAs].flatMap(([path, kind]) => {

@@ -1,0 +1,78 @@
+/** The JSON Schema (2020-12) of `cravel.yaml`, for editors; made from what the settings are checked against. */
+import { allRules } from '../judge/index.ts';
+import { grades } from '../judge/rule.ts';
+import { roles } from '../site/places.ts';
+import { scriptPlaces } from './settings.ts';
+
+const text = { type: 'string' } as const;
+const texts = { type: 'array', items: text } as const;
+const rules = allRules.map(({ name }) => name);
+
+function object(properties: Readonly<Record<string, object>>, required: readonly string[] = []) {
+  return {
+    type: 'object',
+    additionalProperties: false,
+    properties,
+    ...(required.length > 0 ? { required } : {}),
+  };
+}
+
+function described(description: string, schema: object): object {
+  return { description, ...schema };
+}
+
+export function settingsSchema(): object {
+  return {
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    title: 'cravel.yaml',
+    description: 'How Cravel sees a project. Every key may be left out.',
+    ...object({
+      site: described("The folder that gets published, from the project's folder.", text),
+      entry: described('The page that holds the masters of parts.', text),
+      'published-at': described('The address that the site is published at.', {
+        type: 'string',
+        pattern: '^https?://',
+      }),
+      places: described(
+        "The folder of each role, from the site's root.",
+        object(Object.fromEntries(roles.map((role) => [role, text]))),
+      ),
+      'scripts-go': described('Where pages hold their scripts.', { enum: scriptPlaces }),
+      libraries: described('Libraries in the order in which pages load them.', {
+        type: 'object',
+        additionalProperties: object(
+          {
+            folder: text,
+            styles: texts,
+            scripts: texts,
+            release: { type: 'object', additionalProperties: text },
+            provides: texts,
+            needs: texts,
+          },
+          ['folder'],
+        ),
+      }),
+      'leave-out': described('Patterns of files that are neither checked nor published.', texts),
+      'fail-on': described('Grades and rules that make a check fail.', {
+        type: 'array',
+        items: { enum: [...grades, ...rules] },
+      }),
+      grades: described(
+        'Another grade for a rule, or off.',
+        object(Object.fromEntries(rules.map((rule) => [rule, { enum: [...grades, 'off'] }]))),
+      ),
+      accept: described('Findings that are known and wanted, each with its reason.', {
+        type: 'array',
+        items: object({ rule: { enum: rules }, file: text, written: text, because: text }, [
+          'rule',
+          'because',
+        ]),
+      }),
+      starter: described('The starter that the project was laid out from.', text),
+      blanks: described("What that starter's blanks were filled with.", {
+        type: 'object',
+        additionalProperties: text,
+      }),
+    }),
+  };
+}

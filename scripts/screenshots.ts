@@ -79,7 +79,7 @@ const terminals: readonly Terminal[] = [
       'tail -7 cravel.yaml',
     ],
   },
-  { name: 'check', typed: ['cravel check mistaken --most 6'] },
+  { name: 'check', typed: ['cravel check mistaken --most 5'] },
   { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
   { name: 'help', typed: ['cravel --help', 'cravel wire --help'] },
 ];

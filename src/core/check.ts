@@ -5,6 +5,7 @@ import { type Draft, draftOf, draftOfRemark, judgeReference } from './judge/draf
 import { SiteGraph } from './judge/graph.ts';
 import { fileRules, pageRules, siteRules } from './judge/index.ts';
 import type { Content, Grade, SiteView, Subject } from './judge/rule.ts';
+import { absent } from './judge/rules/absent.ts';
 import { absentAnchor } from './judge/rules/absent-anchor.ts';
 import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-drift.ts';
 import { twice } from './judge/rules/twice.ts';
@@ -13,11 +14,12 @@ import type { Master } from './page/parts.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { isLoaded } from './read/loaded.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
-import type { Kind, Reading, Reference } from './read/reading.ts';
+import type { Kind, PageFacts, Reading, Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
 import { baseAddress } from './resolve/resolve.ts';
 import { detach, type Outcome, type Published, Resolver, resolveIn } from './resolve/resolver.ts';
+import { isBare, mapSpecifier } from './resolve/specifier.ts';
 import type { Inventory } from './site/inventory.ts';
 import { inferPlaces, type Places } from './site/places.ts';
 
@@ -122,6 +124,11 @@ class SiteCheck implements Check {
     const { references } = reading;
     for (let index = 0; index < references.length; index++) {
       const reference = references[index] as Reference;
+      if (reading.page !== null && isSpecifier(reference) && isBare(reference.written)) {
+        this.#references++;
+        this.#takeSpecifier(file, base, reference, reading.page.importMap);
+        continue;
+      }
       if (!isJudged(file, reference)) {
         this.#takeHint(file, reference.written);
         continue;
@@ -140,6 +147,44 @@ class SiteCheck implements Check {
       if (this.#graph.note(found, kind, address !== '')) this.#draftTwice(file, reference, found);
       if (hash >= 0) this.#askForAnchor(file, found, written.slice(hash + 1), number, index, base, reference);
     }
+  }
+
+  /** A bare specifier in a page's own module: its import map says what it names. */
+  #takeSpecifier(
+    file: string,
+    base: string | null,
+    reference: Reference,
+    imports: PageFacts['importMap'],
+  ): void {
+    const mapped = mapSpecifier(reference.written, imports);
+    if (mapped.by === 'name') return;
+    const written = detach(reference.written);
+    if (mapped.by === 'nothing') {
+      const message =
+        'no import map of the page names it, and without one only addresses that start with ./, ../ or / name a file';
+      this.#add(
+        draftOfRemark(absent, file, {
+          ...spanOf(reference),
+          holder: reference.holder,
+          written,
+          kind: reference.kind,
+          message,
+        }),
+      );
+      return;
+    }
+    const { found, elsewhere } = this.#resolver.look(base, mapped.address);
+    if (found !== null) this.#graph.note(found, reference.kind, true);
+    if (found !== null || elsewhere) return;
+    const target = resolveIn(mapped.address, base, this.#site.published);
+    const subject = {
+      file,
+      reference: { ...reference, written: mapped.address },
+      target,
+      found,
+      site: this.#site,
+    };
+    for (const draft of judgeReference(subject)) this.#add({ ...draft, written });
   }
 
   #isSuspect({ kind, spot, holder }: Reference, { found, elsewhere, odd }: Outcome): boolean {
@@ -338,10 +383,20 @@ function sameDocument(base: string | null, file: string, written: string): Outco
  * True for references whose target is known from their file alone. Not so are those that a script starts from the
  * page that runs it, and bare module specifiers.
  */
-function isJudged(file: string, { from, kind, holder, written }: Reference): boolean {
-  if (from === 'page' && !isPage(file)) return false;
-  const isSpecifier = kind === 'module' && /^(?:import|export)/.test(holder);
-  return !isSpecifier || /^\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:)/i.test(written);
+function isJudged(file: string, reference: Reference): boolean {
+  if (reference.from === 'page' && !isPage(file)) return false;
+  // The value of a prefix in an import map is the start of addresses, not one of its own.
+  if (reference.holder.startsWith('importmap') && reference.written.endsWith('/')) return false;
+  return !isSpecifier(reference) || !isBare(reference.written);
+}
+
+/** `import` and `export … from`, as against what only holds the address of a module. */
+function isSpecifier({ kind, holder }: Reference): boolean {
+  return kind === 'module' && /^(?:import|export)(?!map)/.test(holder);
+}
+
+function spanOf({ offset, length }: Reference) {
+  return { offset, length };
 }
 
 function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {

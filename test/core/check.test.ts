@@ -29,6 +29,17 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
     'cafe\u0301.svg',
     'caf%C3%A9.svg',
   ],
+  [{ 'a.html': '<script type=module>import "tide"</script>' }, 'absent', '', null],
+  [
+    {
+      'a.html':
+        '<script type=importmap>{"imports":{"t/":"./lib/"}}</script><script type=module>import "t/a.js"</script>',
+      'lib/b.js': '',
+    },
+    'absent',
+    'a.js',
+    './lib/b.js',
+  ],
   [{ 'a.html': '<img src=../p.svg>', 'p.svg': '' }, 'beyond-site', '..', 'p.svg'],
   [{ 'a.html': '<a href=x/>', 'x/p.svg': '' }, 'no-index', 'index.html', null],
   [{ 'a.html': '<a href=x>', 'x/b.html': '' }, 'no-index', 'index.html', 'x/b.html'],

@@ -224,6 +224,7 @@ test('a page says what it is, and where it says so', () => {
       nearMisses: ['link herf href', 'link src href', 'script scr src', 'img sc src'],
       ignoredCode: [],
       inert: [],
+      importMap: null,
     },
   );
   assert.deepEqual([base, [...anchors]], ['b/', ['n', 'i']]);

@@ -203,6 +203,18 @@ export const cases: readonly Case[] = [
   inBody('<script type="module">import "../../js/n.mjs";</script>'),
   inBody('<script type="module">import "../../js/gone.mjs";</script>'),
   inBody('<script type="module">import("../../js/gone.mjs").catch(() => {});</script>'),
+  inBody(
+    '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","js/":"../../js/"}}</script><script type="module">import "tide";</script>',
+  ),
+  inBody(
+    '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","js/":"../../js/"}}</script><script type="module">import "js/n.mjs";</script>',
+  ),
+  inBody(
+    '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","js/":"../../js/"}}</script><script type="module">import "js/gone.mjs";</script>',
+  ),
+  inBody(
+    '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","gone":"../../js/gone.mjs","js/":"../../js/"}}</script><script type="module">import "gone";</script>',
+  ),
   inBody('<script>fetch("../../p.svg")</script>'),
   inBody('<script>fetch("../../gone.json").catch(() => {})</script>'),
   inBody('<img alt="" src="data:image/png;base64,iVBORw0KGgo=">'),

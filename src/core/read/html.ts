@@ -28,7 +28,7 @@ import type {
   Span,
   Spot,
 } from './reading.ts';
-import { readAddressList, readImportMap } from './script/json.ts';
+import { importsOf, readAddressList, readImportMap } from './script/json.ts';
 import { readScriptSource } from './script.ts';
 import { makeSource, type Source } from './source.ts';
 
@@ -89,6 +89,7 @@ class HtmlReader implements TagSink {
   readonly #nearMisses: NearMiss[] = [];
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
+  #importMap: ReadonlyMap<string, string> | null = null;
   #base: string | null = null;
   #basePlace: PageFacts['base'] = null;
   #doctype: Span | null = null;
@@ -204,6 +205,7 @@ class HtmlReader implements TagSink {
         nearMisses: this.#nearMisses,
         ignoredCode: this.#ignoredCode,
         inert: this.#inert,
+        importMap: this.#importMap,
       },
     };
   }
@@ -476,8 +478,10 @@ class HtmlReader implements TagSink {
     if (type === 'data') return;
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     const offsetOf = (index: number) => start + index;
-    if (type === 'importmap') this.#take(readImportMap(inner), offsetOf);
-    else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf);
+    if (type === 'importmap') {
+      this.#importMap ??= importsOf(inner.text(0, inner.bytes.length));
+      this.#take(readImportMap(inner), offsetOf);
+    } else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf);
     else this.#take(readScriptSource(inner, 'utf-8', type === 'module'), offsetOf);
   }
 

@@ -91,6 +91,8 @@ export interface PageFacts {
   readonly ignoredCode: readonly Span[];
   /** Addresses that no browser loads, since the element does not say as what. */
   readonly inert: readonly Inert[];
+  /** The `imports` of its import map, keys and addresses as written; null where it has none. */
+  readonly importMap: ReadonlyMap<string, string> | null;
   readonly nearMisses: readonly NearMiss[];
 }
 

@@ -109,6 +109,18 @@ export function readImportMap(source: Source): Reading {
   ]);
 }
 
+/** The `imports` of an import map (HTML 8.1.6.2, parse an import map string); null where it cannot be parsed. */
+export function importsOf(text: string): ReadonlyMap<string, string> | null {
+  try {
+    const map: unknown = JSON.parse(text);
+    const imports = (map as { imports?: unknown } | null)?.imports;
+    const entries = imports !== null && typeof imports === 'object' ? Object.entries(imports) : [];
+    return new Map(entries.filter((entry): entry is [string, string] => typeof entry[1] === 'string'));
+  } catch {
+    return null;
+  }
+}
+
 /** Speculation rules (HTML 7.6.2): pages to fetch or render ahead. */
 export function readAddressList(source: Source): Reading {
   return readJson(source, 'utf-8', 'speculationrules', [

@@ -2,6 +2,7 @@
 import { resolve as resolvePath } from 'node:path';
 import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { picker } from '../core/judge/pick.ts';
+import { failing } from '../core/judge/rule.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
 import { type Checked, checkProject } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
@@ -41,9 +42,6 @@ class CheckOptions {
   dir?: string;
 }
 
-/** Grades whose findings make a check fail, unless said otherwise. */
-const FAILING = ['broken', 'fragile', 'misplaced'];
-
 /** Narrowest and widest text report. */
 const NARROWEST = 60;
 const WIDEST = 120;
@@ -62,7 +60,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   tellAccepted(checked, output);
   for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
   if (report.unread.length > 0) return 2;
-  const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? FAILING));
+  const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
   return report.findings.some(fails) ? 1 : 0;
 }
 

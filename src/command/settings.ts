@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { IsIn } from 'class-validator';
 import { stringify } from 'yaml';
+import { failing } from '../core/judge/rule.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { openProject } from '../disk/project.ts';
 import { paintFor, visible } from '../show/paint.ts';
@@ -19,9 +20,6 @@ interface InForce {
   readonly value: unknown;
   readonly from: string;
 }
-
-/** The grades that fail a check where nothing is said. */
-const FAILING = ['broken', 'fragile', 'misplaced'];
 
 export async function settings(raw: object, { out, stdout, env }: Output): Promise<number> {
   const options = checkOptions(SettingsOptions, raw);
@@ -62,7 +60,7 @@ function settingsInForce(own: Settings, places: object, hasFile: boolean): Recor
     const isDefault = JSON.stringify(value) === JSON.stringify(defaults[key]);
     if (key === 'places' && value === undefined)
       all[key] = { value: places, from: 'from the names of the folders' };
-    else if (key === 'fail-on' && value === undefined) all[key] = { value: FAILING, from: 'unless said' };
+    else if (key === 'fail-on' && value === undefined) all[key] = { value: failing, from: 'unless said' };
     else if (value !== undefined)
       all[key] = { value, from: isDefault || !hasFile ? 'unless said' : SETTINGS_FILE };
   }

@@ -1,18 +1,19 @@
 /** The check: inventory, then readings, resolved references and findings, one stage after the other. */
 import { WaitingAnchors } from './judge/anchors.ts';
-import { contentOfHead } from './judge/content.ts';
+import { Contents } from './judge/contents.ts';
 import { type Draft, draftOf, draftOfRemark, judgeReference } from './judge/drafts.ts';
 import { SiteGraph } from './judge/graph.ts';
 import { fileRules, pageRules, siteRules } from './judge/index.ts';
-import type { Content, Grade, SiteView, Subject } from './judge/rule.ts';
+import { isEmptyAddress, isJudged, isSpecifier, sameDocument } from './judge/judged.ts';
+import type { Grade, SiteView, Subject } from './judge/rule.ts';
 import { absent } from './judge/rules/absent.ts';
 import { absentAnchor } from './judge/rules/absent-anchor.ts';
 import { driftsOf, mastersIn, maybeMarked, partDrift } from './judge/rules/part-drift.ts';
 import { twice } from './judge/rules/twice.ts';
-import { misfit } from './judge/rules/wrong-kind.ts';
 import type { Master } from './page/parts.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { isLoaded } from './read/loaded.ts';
+import { notText } from './read/not-text.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
 import type { Kind, PageFacts, Reading, Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
@@ -71,8 +72,7 @@ class SiteCheck implements Check {
   /** Encodings of files that are not UTF-8. */
   readonly #encodings = new Map<string, string>();
   readonly #unread: Unread[] = [];
-  readonly #contents = new Map<string, Content>();
-  readonly #misfits = new Map<Kind, Map<string, boolean>>();
+  readonly #contents: Contents;
   #masters: readonly Master[] = [];
   #references = 0;
   #external = 0;
@@ -87,13 +87,14 @@ class SiteCheck implements Check {
     if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
     this.wanted = wanted;
     this.#pages = new Set(wanted.filter(isPage));
+    this.#contents = new Contents(inventory, options.headOf);
     this.#site = {
       inventory,
       published,
       places,
       entry,
       anchorsOf: (path) => this.#anchors.get(path) ?? null,
-      contentOf: (path) => this.#contentOf(path),
+      contentOf: this.#contents.of,
     };
     this.#resolver = new Resolver(inventory, published);
     this.#graph = new SiteGraph();
@@ -138,7 +139,7 @@ class SiteCheck implements Check {
       const hash = written.indexOf('#');
       const address = hash < 0 ? written : written.slice(0, hash);
       const outcome = isEmptyAddress(address)
-        ? sameDocument(base, file, written)
+        ? sameDocument(base, written)
         : this.#resolver.look(base, address);
       if (outcome.elsewhere) this.#external++;
       if (this.#isSuspect(reference, outcome)) this.#suspect(file, base, reference, outcome.found);
@@ -195,7 +196,9 @@ class SiteCheck implements Check {
       (kind === 'script' ? spot.region === 'head' : spot.region === 'body')
     )
       return true;
-    return found !== null && isLoaded({ kind }) && holder !== 'embed src' && this.#isMisfit(kind, found);
+    return (
+      found !== null && isLoaded({ kind }) && holder !== 'embed src' && this.#contents.isMisfit(kind, found)
+    );
   }
 
   #suspect(file: string, base: string | null, reference: Reference, found: string | null): void {
@@ -265,30 +268,6 @@ class SiteCheck implements Check {
     if (file === entry) this.#masters = mastersIn(entry, bytes);
     for (const { part, ...drift } of driftsOf(file, bytes, entry, this.#masters))
       this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
-  }
-
-  #contentOf(path: string): Content {
-    let content = this.#contents.get(path);
-    if (content === undefined) {
-      const size = this.inventory.files.get(path) ?? 0;
-      content = contentOfHead(size === 0 ? new Uint8Array() : this.options.headOf(path), size);
-      this.#contents.set(path, content);
-    }
-    return content;
-  }
-
-  #isMisfit(kind: Kind, file: string): boolean {
-    let known = this.#misfits.get(kind);
-    if (known === undefined) {
-      known = new Map();
-      this.#misfits.set(kind, known);
-    }
-    let bad = known.get(file);
-    if (bad === undefined) {
-      bad = misfit(kind, file, this.#site.contentOf) !== null;
-      known.set(file, bad);
-    }
-    return bad;
   }
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
@@ -363,42 +342,6 @@ class SiteCheck implements Check {
   }
 }
 
-/** True where nothing stands before the query. */
-function isEmptyAddress(address: string): boolean {
-  if (address === '') return true;
-  const first = address.charCodeAt(0);
-  return first === 0x3f || (first <= 0x20 && /^\s*(?:\?|$)/.test(address));
-}
-
-/** An address without a path leads to the document itself. */
-function sameDocument(base: string | null, file: string, written: string): Outcome {
-  return {
-    found: base === null ? null : base.endsWith('/') || base === '' ? `${base}index.html` : base,
-    elsewhere: base === null,
-    odd: written.trim() === '' && file !== '',
-  };
-}
-
-/**
- * True for references whose target is known from their file alone. Not so are those that a script starts from the
- * page that runs it, and bare module specifiers.
- */
-function isJudged(file: string, reference: Reference): boolean {
-  if (reference.from === 'page' && !isPage(file)) return false;
-  // The value of a prefix in an import map is the start of addresses, not one of its own.
-  if (reference.holder.startsWith('importmap') && reference.written.endsWith('/')) return false;
-  return !isSpecifier(reference) || !isBare(reference.written);
-}
-
-/** `import` and `export … from`, as against what only holds the address of a module. */
-function isSpecifier({ kind, holder }: Reference): boolean {
-  return kind === 'module' && /^(?:import|export)(?!map)/.test(holder);
-}
-
-function spanOf({ offset, length }: Reference) {
-  return { offset, length };
-}
-
 function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
   return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
 }
@@ -416,11 +359,6 @@ function byPlace(a: Finding, b: Finding): number {
   return a.offset - b.offset;
 }
 
-/** Why bytes cannot be read as text; null where they can. UTF-16 is told by its byte order mark. */
-function notText(bytes: Uint8Array): string | null {
-  const mark = ((bytes[0] ?? 0) << 8) | (bytes[1] ?? 0);
-  if (mark === 0xfeff || mark === 0xfffe) return null;
-  const zero = bytes.subarray(0, 4096).indexOf(0);
-  if (zero < 0) return null;
-  return `this is not text (byte ${zero} is NUL): give it the extension of what it is, or take it out of the site`;
+function spanOf({ offset, length }: Reference) {
+  return { offset, length };
 }

@@ -11,6 +11,9 @@ import type { Step } from '../site/walk.ts';
 export const grades = ['broken', 'fragile', 'misplaced', 'untidy'] as const;
 export type Grade = (typeof grades)[number];
 
+/** Grades whose findings make a check fail, unless said otherwise. */
+export const failing: readonly Grade[] = ['broken', 'fragile', 'misplaced'];
+
 /** What a report and the docs need to know of a rule. */
 export interface RuleFacts {
   readonly name: string;

@@ -16,8 +16,7 @@ export const fileName: SiteRule = {
   wrong: 'images/North Pier (2).svg',
   right: 'images/north-pier-2.svg',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [pages, used, loadedAs];
+  judgeSite({ site }) {
     const libraries = site.places.libraries;
     return [...site.inventory.files.keys()].flatMap((path) => {
       // What others named keeps its name.

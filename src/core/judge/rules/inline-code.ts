@@ -14,8 +14,7 @@ export const inlineCode: PageRule = {
   wrong: '<script> … two hundred lines … </script>',
   right: '<script src="js/tides.js" defer></script>',
   cause: 'rule',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     const long = (spans: PageFacts['inlineScripts'], holder: string) =>
       spans
         .filter(({ length }) => length > MOST)

@@ -8,8 +8,7 @@ export const lateBase: PageRule = {
   suffers: 'What stands before it may be loaded from another folder than what stands behind it.',
   wrong: '<link href="css/main.css"> … <base href="../">',
   right: '<base href="../"> before everything that has an address',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     const { base } = page;
     if (base === null || base.after === 0) return [];
     return [

@@ -8,8 +8,7 @@ export const noDescription: PageRule = {
   suffers: 'Search results and shared links show whatever text comes first.',
   wrong: 'a head without <meta name="description">',
   right: '<meta name="description" content="Every crossing, summer and winter.">',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     if (page.description !== null && page.description.trim() !== '') return [];
     return [
       {

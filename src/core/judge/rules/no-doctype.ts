@@ -8,8 +8,7 @@ export const noDoctype: PageRule = {
   suffers: 'Browsers show it by the rules of the last century: sizes and tables differ.',
   wrong: '<html> in the first line',
   right: '<!doctype html>',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     if (page.doctype !== null) return [];
     return [{ offset: 0, length: 0, holder: 'doctype', written: '', message: 'the page has no doctype' }];
   },

@@ -8,8 +8,7 @@ export const noLanguage: PageRule = {
   suffers: 'Screen readers pronounce it wrong, and browsers offer to translate it.',
   wrong: '<html>',
   right: '<html lang="en">',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     if (page.language !== null && page.language.trim() !== '') return [];
     return [
       {

@@ -8,8 +8,7 @@ export const noViewport: PageRule = {
   suffers: 'Phones show it as wide as a desk, in letters too small to read.',
   wrong: 'a head without <meta name="viewport">',
   right: '<meta name="viewport" content="width=device-width, initial-scale=1">',
-  judgePage({ page, bytes }) {
-    void bytes;
+  judgePage({ page }) {
     if (page.viewport !== null) return [];
     return [
       {

@@ -12,7 +12,7 @@ export const placeholderTitle: PageRule = {
   wrong: '<title>Document</title>',
   right: '<title>Timetable · Gullhaven Ferry</title>',
   cause: 'rule',
-  judgePage({ page, bytes }) {
+  judgePage({ page }) {
     const { title } = page;
     const text = title?.text.trim() ?? '';
     if (title !== null && text !== '' && !NOTHING.test(text)) return [];
@@ -22,7 +22,6 @@ export const placeholderTitle: PageRule = {
         : text === ''
           ? 'the title is empty'
           : `the title ${text} says nothing of the page`;
-    void bytes;
     return [
       { offset: title?.offset ?? 0, length: title?.length ?? 0, holder: 'title', written: text, message },
     ];

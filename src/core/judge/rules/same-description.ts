@@ -9,8 +9,7 @@ export const sameDescription: SiteRule = {
   wrong: 'two pages with the same description',
   right: 'a description of its own for each page',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [site, used, loadedAs];
+  judgeSite({ pages }) {
     const groups = new Map<string, string[]>();
     for (const { file, description } of pages.values()) {
       const text = description?.replace(/\s+/g, ' ').trim() ?? '';

@@ -9,8 +9,7 @@ export const sameTitle: SiteRule = {
   wrong: 'two pages with the same title',
   right: 'a title of its own for each page',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [site, used, loadedAs];
+  judgeSite({ pages }) {
     const groups = new Map<string, string[]>();
     for (const { file, title } of pages.values()) {
       const text = title?.text?.replace(/\s+/g, ' ').trim() ?? '';

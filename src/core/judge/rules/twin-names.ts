@@ -11,8 +11,7 @@ export const twinNames: SiteRule = {
   wrong: 'images/Pier.svg beside images/pier.svg',
   right: 'one of them, or two different names',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [pages, used, loadedAs];
+  judgeSite({ site }) {
     const groups = new Map<string, string[]>();
     for (const path of site.inventory.files.keys()) {
       const key = fold(path);

@@ -11,8 +11,7 @@ export const unreached: SiteRule = {
   wrong: 'a page that is in no navigation',
   right: 'a link to it from a page that visitors find',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [used, loadedAs];
+  judgeSite({ site, pages }) {
     if (!pages.has(site.entry)) return [];
     const reached = new Set([site.entry]);
     const waiting = [site.entry];

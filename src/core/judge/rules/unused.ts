@@ -22,8 +22,7 @@ export const unused: SiteRule = {
   wrong: 'images/old-pier.svg that no page shows',
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void loadedAs;
+  judgeSite({ site, pages, used }) {
     return [...site.inventory.files.keys()]
       .filter(
         (path) =>

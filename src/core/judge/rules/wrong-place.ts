@@ -15,8 +15,7 @@ export const wrongPlace: SiteRule = {
   wrong: 'css/main.css and, beside index.html, print.css',
   right: 'css/print.css',
   cause: 'rule',
-  judgeSite({ site, pages, used, loadedAs }) {
-    void [pages, used];
+  judgeSite({ site, loadedAs }) {
     return [...loadedAs].flatMap(([path, kind]) => {
       const role = ROLES[kind];
       const place = role === undefined ? undefined : site.places[role];

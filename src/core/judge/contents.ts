@@ -1,0 +1,42 @@
+/** What files are by their content, and what they can be loaded as; each asked for once. */
+import type { Kind } from '../read/reading.ts';
+import type { Inventory } from '../site/inventory.ts';
+import { contentOfHead } from './content.ts';
+import type { Content } from './rule.ts';
+import { misfit } from './rules/wrong-kind.ts';
+
+export class Contents {
+  readonly #contents = new Map<string, Content>();
+  readonly #misfits = new Map<Kind, Map<string, boolean>>();
+
+  /** `headOf` gives the first bytes of a file. */
+  constructor(
+    readonly inventory: Inventory,
+    readonly headOf: (path: string) => Uint8Array,
+  ) {}
+
+  readonly of = (path: string): Content => {
+    let content = this.#contents.get(path);
+    if (content === undefined) {
+      const size = this.inventory.files.get(path) ?? 0;
+      content = contentOfHead(size === 0 ? new Uint8Array() : this.headOf(path), size);
+      this.#contents.set(path, content);
+    }
+    return content;
+  };
+
+  /** True where a file cannot be loaded as this kind. */
+  isMisfit(kind: Kind, file: string): boolean {
+    let known = this.#misfits.get(kind);
+    if (known === undefined) {
+      known = new Map();
+      this.#misfits.set(kind, known);
+    }
+    let bad = known.get(file);
+    if (bad === undefined) {
+      bad = misfit(kind, file, this.of) !== null;
+      known.set(file, bad);
+    }
+    return bad;
+  }
+}

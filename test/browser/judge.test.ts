@@ -37,16 +37,18 @@ async function refusedBy(site: string): Promise<string[][]> {
   const refused: string[][] = [];
   const waiting = [...cases.keys()];
   const work = async () => {
-    const page = await browser.newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
-    let found = new Set<string>();
-    page.on('response', (response) => {
-      if (response.status() >= 400) found.add(pathOf(response.url()));
-    });
     for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
-      found = new Set();
-      // What code asks for comes after the page has loaded.
-      const isLate = /import\(|fetch\(|type="module"/.test(cases[index]?.body ?? '');
-      await page.goto(`${server.address}${folderOf(index)}/`, { waitUntil: isLate ? 'networkidle' : 'load' });
+      // A page of its own for each case: what arrives late cannot be taken for another one's.
+      const page = await browser.newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
+      const found = new Set<string>();
+      page.on('response', (response) => {
+        if (response.status() >= 400) found.add(pathOf(response.url()));
+      });
+      // What code and preloads ask for comes after the page has loaded.
+      const { head, body } = cases[index] as (typeof cases)[number];
+      const isLate = /import\(|fetch\(|type="module"|preload|poster|<object|<embed|icon|alternate|style|<svg/.test(head + body);
+      const address = `${server.address}${folderOf(index)}/`;
+      await page.goto(address, { waitUntil: isLate ? 'networkidle' : 'load' });
       await page.waitForTimeout(40);
       // Pictures that arrive and are none.
       const none = await page.evaluate(() =>
@@ -56,10 +58,10 @@ async function refusedBy(site: string): Promise<string[][]> {
           )
           .map(({ currentSrc }) => currentSrc),
       );
-      for (const address of none) if (!address.startsWith('data:')) found.add(pathOf(address));
+      for (const picture of none) if (!picture.startsWith('data:')) found.add(pathOf(picture));
       refused[index] = [...found].sort();
+      await page.close();
     }
-    await page.close();
   };
   await Promise.all([work(), work(), work(), work()]);
   server.close();

@@ -46,7 +46,10 @@ async function refusedBy(site: string): Promise<string[][]> {
       });
       // What code and preloads ask for comes after the page has loaded.
       const { head, body } = cases[index] as (typeof cases)[number];
-      const isLate = /import\(|fetch\(|type="module"|preload|poster|<object|<embed|icon|alternate|style|<svg/.test(head + body);
+      const isLate =
+        /import\(|fetch\(|type="module"|preload|poster|<object|<embed|icon|alternate|style|<svg/.test(
+          head + body,
+        );
       const address = `${server.address}${folderOf(index)}/`;
       await page.goto(address, { waitUntil: isLate ? 'networkidle' : 'load' });
       await page.waitForTimeout(40);

@@ -20,7 +20,7 @@ import { folderOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
-import { count, visible } from '../show/paint.ts';
+import { count, shortList, visible } from '../show/paint.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
@@ -183,8 +183,7 @@ function leftNotes({ left }: ShapedLibrary): string[] {
     reasons.set(why, group);
   }
   return [...reasons].map(([why, group]) => {
-    const names = [...group].map(([top, amount]) => visible(top.endsWith('/') ? `${top} (${amount})` : top));
-    const shown = names.slice(0, 8).join(', ') + (names.length > 8 ? ` and ${names.length - 8} more` : '');
-    return `Left, ${why}: ${shown}.`;
+    const names = [...group].map(([top, amount]) => (top.endsWith('/') ? `${top} (${amount})` : top));
+    return `Left, ${why}: ${shortList(names, 8)}.`;
   });
 }

@@ -13,7 +13,7 @@ import { commit, whileLocked } from '../disk/journal.ts';
 import { loadSettings } from '../disk/project.ts';
 import { isBuiltIn, ownStartersFolder } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
-import { count, paintFor, visible } from '../show/paint.ts';
+import { count, paintFor, shortList, visible } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
@@ -54,9 +54,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   const layout = { files: kept, folders: [] };
   output.out(treeAsText(name, layout, [], paintFor(output.stdout, output.env)));
   for (const [why, paths] of left) {
-    const shown =
-      paths.slice(0, 8).map(visible).join(', ') + (paths.length > 8 ? ` and ${paths.length - 8} more` : '');
-    output.note(`Left out, ${why}: ${shown}.`);
+    output.note(`Left out, ${why}: ${shortList(paths, 8)}.`);
   }
   for (const [text, amount] of amounts)
     output.note(`Blank in place of "${visible(text)}": ${count(amount, 'time')}.`);

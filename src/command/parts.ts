@@ -6,7 +6,7 @@ import { openPage, type Page } from '../core/page/page.ts';
 import { isPartName, mastersOf, partsOf } from '../core/page/parts.ts';
 import { fillParts, markPart, type Taken, takePart } from '../core/page/sync.ts';
 import type { Project } from '../disk/project.ts';
-import { count, visible } from '../show/paint.ts';
+import { count, shortList, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
@@ -109,7 +109,7 @@ function strangeParts({ site }: Project, pages: readonly string[], known: Readon
   );
   return strange.length === 0
     ? []
-    : [`Left alone, since the entry page has no such part: ${shortList(strange)}.`];
+    : [`Left alone, since the entry page has no such part: ${shortList(strange, 5)}.`];
 }
 
 function addPart({ site, settings: { entry } }: Project, name: string, selector: string): void {
@@ -132,11 +132,5 @@ function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
     differs:
       'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
   };
-  return [...outcomes].map(([taken, paths]) => `${words[taken]} ${shortList(paths)}.`);
-}
-
-function shortList(paths: readonly string[]): string {
-  return (
-    paths.slice(0, 5).map(visible).join(', ') + (paths.length > 5 ? ` and ${paths.length - 5} more` : '')
-  );
+  return [...outcomes].map(([taken, paths]) => `${words[taken]} ${shortList(paths, 5)}.`);
 }

@@ -10,7 +10,7 @@ import {
   type Wiring,
   wireKinds,
 } from '../core/page/loaders.ts';
-import { openPage } from '../core/page/page.ts';
+import { openPage, type Page } from '../core/page/page.ts';
 import { NotWired, unwire, wire as wireInto } from '../core/page/wire.ts';
 import type { Project } from '../disk/project.ts';
 import { count, visible } from '../show/paint.ts';
@@ -86,19 +86,12 @@ export async function wirePages(
   tally: Tally,
   output: Output,
 ): Promise<void> {
-  const settings = wireSettings(project);
-  await eachPage(
-    project,
-    pages,
-    output,
-    (path) => {
-      const outcome = wireInto(openPage(path, project.site.read(path)), wiring, settings);
-      if (!(outcome instanceof NotWired)) return outcome;
-      tally.leftAlone(path, outcome.why);
-      return null;
-    },
-    tally,
-  );
+  await eachPage(project, pages, tally, output, (page, settings) => {
+    const outcome = wireInto(page, wiring, settings);
+    if (!(outcome instanceof NotWired)) return outcome;
+    tally.leftAlone(page.file, outcome.why);
+    return null;
+  });
 }
 
 async function takeOut(
@@ -108,28 +101,23 @@ async function takeOut(
   tally: Tally,
   output: Output,
 ): Promise<void> {
-  const settings = wireSettings(project);
-  await eachPage(
-    project,
-    pages,
-    output,
-    (path) => unwire(openPage(path, project.site.read(path)), wiring, settings),
-    tally,
-  );
+  await eachPage(project, pages, tally, output, (page, settings) => unwire(page, wiring, settings));
 }
 
 /** Writes what `change` makes of each page; null leaves it as it is. */
 async function eachPage(
-  { site }: Project,
+  project: Project,
   pages: readonly string[],
-  output: Output,
-  change: (path: string) => Uint8Array | null,
   tally: Tally,
+  output: Output,
+  change: (page: Page, settings: WireSettings) => Uint8Array | null,
 ): Promise<void> {
+  const { site } = project;
+  const settings = wireSettings(project);
   const progress = showProgress(output, 'wiring', 'page');
   try {
     for (const [index, path] of pages.entries()) {
-      const bytes = change(path);
+      const bytes = change(openPage(path, site.read(path)), settings);
       if (bytes !== null) {
         site.write(path, bytes);
         tally.changed(path);

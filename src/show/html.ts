@@ -1,4 +1,5 @@
 /** The report of a check as one page that needs nothing else: summary, filters, and findings with their lines. */
+import { groupBy } from '../core/group-by.ts';
 import { grades } from '../core/judge/rule.ts';
 import { byCause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
@@ -41,8 +42,7 @@ ${findings.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown)}
 `;
   if (shown.length < findings.length)
     yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
-  const byFile = new Map<string, Finding[]>();
-  for (const finding of shown) byFile.set(finding.file, [...(byFile.get(finding.file) ?? []), finding]);
+  const byFile = groupBy(shown, ({ file }) => file);
   for (const [file, all] of byFile) {
     yield `<details open><summary><h2>${escaped(file)}</h2><span class="soft">${count(all.length, 'finding')}</span></summary>\n`;
     for (const finding of all.toSorted((a, b) => a.offset - b.offset)) yield articleOf(finding, lineOf);

@@ -1,9 +1,9 @@
 /** The report of a check as JUnit XML: a suite for each file with findings, a case for each finding. */
+import { groupBy } from '../core/group-by.ts';
 import type { Finding, Report } from '../core/report.ts';
 
 export function* reportAsJunit({ findings, unread, site }: Report): Iterable<string> {
-  const byFile = new Map<string, Finding[]>();
-  for (const finding of findings) byFile.set(finding.file, [...(byFile.get(finding.file) ?? []), finding]);
+  const byFile = groupBy(findings, ({ file }) => file);
   const tests = Math.max(findings.length + unread.length, 1);
   yield '<?xml version="1.0" encoding="UTF-8"?>\n';
   yield `<testsuites name="${escaped(`cravel check ${site.folder}`)}" tests="${tests}" failures="${findings.length}" errors="${unread.length}">\n`;

@@ -42,3 +42,9 @@ export function paintGrade(grade: Grade, paint: Paint): string {
   if (grade === 'broken') return paint.red(grade);
   return grade === 'untidy' ? paint.magenta(grade) : paint.yellow(grade);
 }
+
+/** The first of some names, and how many there are more. */
+export function shortList(names: readonly string[], most: number): string {
+  const rest = names.length - most;
+  return names.slice(0, most).map(visible).join(', ') + (rest > 0 ? ` and ${rest} more` : '');
+}

@@ -28,7 +28,9 @@ export class WaitingAnchors {
         if (isThere(page, fragment)) continue;
         for (const by of all) {
           const file = Math.floor(by / MOST_REFERENCES);
-          failing.set(file, [...(failing.get(file) ?? []), by % MOST_REFERENCES]);
+          const known = failing.get(file);
+          if (known === undefined) failing.set(file, [by % MOST_REFERENCES]);
+          else known.push(by % MOST_REFERENCES);
         }
       }
     }

@@ -30,7 +30,6 @@ export class SiteGraph {
       description: description === null ? null : detach(description),
       loads: this.#loads,
       leadsTo: this.#leadsTo,
-      metaRefresh: false,
     });
   }
 

@@ -124,7 +124,6 @@ export interface PageRecord {
   /** Files that it loads, and pages that it leads to. */
   readonly loads: ReadonlySet<string>;
   readonly leadsTo: ReadonlySet<string>;
-  readonly metaRefresh: boolean;
 }
 
 /** The whole site, once everything was read. */

@@ -7,7 +7,7 @@ import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
-import { baseAddress, resolve } from '../resolve/resolve.ts';
+import { resolve } from '../resolve/resolve.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
 import { buildOf } from './names.ts';
 
@@ -107,9 +107,8 @@ export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceO
   const reading = readFile(file, bytes);
   const hosted = reading?.references.filter(({ written }) => isHosted(written, options.address)) ?? [];
   if (hosted.length === 0) return null;
-  const base = baseAddress(file, null) as string;
   const edits = hosted.map((reference) => {
-    const { start, end, text } = addressEdit(reference, base, options.fileFor(reference.written));
+    const { start, end, text } = addressEdit(reference, file, options.fileFor(reference.written));
     return { start, end, bytes: new TextEncoder().encode(text) };
   });
   return { bytes: splice(bytes, edits), amount: hosted.length, kept: 0, dropped: 0 };

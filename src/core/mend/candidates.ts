@@ -1,4 +1,5 @@
 /** Candidates: the files and anchors that a failing reference probably meant. */
+import { groupBy } from '../group-by.ts';
 import type { Subject } from '../judge/rule.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
@@ -102,12 +103,7 @@ const byFolder = new WeakMap<Inventory, Map<string, string[]>>();
 function namesIn(inventory: Inventory, folder: string): readonly string[] {
   let folders = byFolder.get(inventory);
   if (folders === undefined) {
-    folders = new Map();
-    for (const path of inventory.files.keys()) {
-      const files = folders.get(folderOf(path));
-      if (files === undefined) folders.set(folderOf(path), [path]);
-      else files.push(path);
-    }
+    folders = groupBy(inventory.files.keys(), folderOf);
     byFolder.set(inventory, folders);
   }
   return folders.get(folder) ?? [];

@@ -9,7 +9,7 @@ import { indentUnit, leadAfter, leadOf, mannerOf } from './manner.ts';
 import type { PageWords } from './naming.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
-import { leadsTo } from './parts.ts';
+import { leadsTo, readMarks } from './parts.ts';
 import type { Range } from './tags.ts';
 
 /** The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site. */
@@ -139,11 +139,8 @@ function contentOf(outline: Outline): Range[] {
   const main =
     outline.first('main') ?? outline.select('[role="main"], #main, #content, .main, .content')[0] ?? null;
   if (main?.endTag) return [{ start: main.startTag.end, end: main.endTag.start }];
-  const marks = [
-    ...outline.page.source.plain.matchAll(/<!--\s*part:[\s\S]*?<!--\s*end of part:[\s\S]*?-->/gi),
-  ];
-  const inPart = ({ start }: Range) =>
-    marks.some(({ 0: text, index }) => start >= index && start < index + text.length);
+  const { parts } = readMarks(outline.page);
+  const inPart = ({ start }: Range) => parts.some((part) => start >= part.start && start < part.end);
   return outline.elements.filter(
     (element) =>
       element.region === 'body' &&

@@ -102,7 +102,8 @@ export interface Master {
 }
 
 /** The mark that says which link leads to the page it stands on (WAI-ARIA 1.2, aria-current). */
-const CURRENT = /[\t\n\f\r ]+aria-current[\t\n\f\r ]*=[\t\n\f\r ]*(?:"page"|'page'|page(?=[\t\n\f\r />]))/gi;
+export const CURRENT =
+  /[\t\n\f\r ]+aria-current[\t\n\f\r ]*=[\t\n\f\r ]*(?:"page"|'page'|page(?=[\t\n\f\r />]))/gi;
 const NAV = /<nav[\t\n\f\r />][\s\S]*?<\/nav[\t\n\f\r ]*>/gi;
 
 /** The masters on the entry page. */

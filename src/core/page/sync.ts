@@ -3,7 +3,16 @@ import { areEqual, type Files } from '../change/files.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { openPage, type Page, type PageEdit } from './page.ts';
-import { closingMark, type Master, mastersOf, openingMark, type Part, partEdits, partsOf } from './parts.ts';
+import {
+  CURRENT,
+  closingMark,
+  type Master,
+  mastersOf,
+  openingMark,
+  type Part,
+  partEdits,
+  partsOf,
+} from './parts.ts';
 
 /** Copies the entry page's parts to where pages mark them. Gives the pages that changed. */
 export function fillParts(site: Files, entry: string, pages: readonly string[]): string[] {
@@ -99,10 +108,7 @@ function twinOf(outline: Outline, model: Outlined): Outlined | null {
 
 /** Markup with white space and the mark of the current page aside. */
 function squeezed(markup: string): string {
-  return markup
-    .replace(/\s+aria-current\s*=\s*(?:"page"|'page'|page(?=[\s/>]))/gi, '')
-    .replace(/\s+/g, ' ')
-    .trim();
+  return markup.replace(CURRENT, '').replace(/\s+/g, ' ').trim();
 }
 
 /** Where a part goes in a page that has nothing like it: in the head, before the main content, or after it. */

@@ -1,4 +1,5 @@
 /** Lookalikes: files and folders of a site that one may have had in mind when writing another path. */
+import { groupBy } from '../group-by.ts';
 import { fold, type Inventory, nameOf } from './inventory.ts';
 
 export interface Lookalikes {
@@ -24,15 +25,4 @@ export function lookalikesOf(inventory: Inventory): Lookalikes {
     known.set(inventory, lookalikes);
   }
   return lookalikes;
-}
-
-function groupBy(paths: Iterable<string>, keyOf: (path: string) => string): Map<string, string[]> {
-  const groups = new Map<string, string[]>();
-  for (const path of paths) {
-    const key = keyOf(path);
-    const group = groups.get(key);
-    if (group) group.push(path);
-    else groups.set(key, [path]);
-  }
-  return groups;
 }

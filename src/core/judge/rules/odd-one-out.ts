@@ -26,7 +26,7 @@ export const oddOneOut: SiteRule = {
     );
     return common.flatMap(([path, amount]) =>
       [...pages.values()]
-        .filter(({ loads, metaRefresh }) => !loads.has(path) && !metaRefresh)
+        .filter(({ loads }) => !loads.has(path))
         .map(({ file }) =>
           wholeFile(file, `${amount} of ${pages.size} pages load ${path}, and this one does not`, path),
         ),

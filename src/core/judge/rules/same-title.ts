@@ -1,5 +1,6 @@
 /** same-title: pages that share a title. */
 import type { SiteRule } from '../rule.ts';
+import { sharedWords } from '../shared-words.ts';
 
 export const sameTitle: SiteRule = {
   name: 'same-title',
@@ -10,25 +11,14 @@ export const sameTitle: SiteRule = {
   right: 'a title of its own for each page',
   cause: 'rule',
   judgeSite({ pages }) {
-    const groups = new Map<string, string[]>();
-    for (const { file, title } of pages.values()) {
-      const text = title?.text?.replace(/\s+/g, ' ').trim() ?? '';
-      if (text !== '') groups.set(text, [...(groups.get(text) ?? []), file]);
-    }
-    return [...groups].flatMap(([text, files]) =>
-      files.slice(1).map((file) => {
-        const record = pages.get(file);
-        const span = record?.title ?? { offset: 0, length: 0 };
-        return {
-          file,
-          offset: span.offset,
-          length: span.length,
-          holder: 'title',
-          written: text,
-          message: `${files[0]} has the same title`,
-          target: files[0] as string,
-        };
-      }),
-    );
+    return sharedWords(pages.values(), ({ title }) => title?.text).map(({ page, text, first }) => ({
+      file: page.file,
+      offset: page.title?.offset ?? 0,
+      length: page.title?.length ?? 0,
+      holder: 'title',
+      written: text,
+      message: `${first} has the same title`,
+      target: first,
+    }));
   },
 };

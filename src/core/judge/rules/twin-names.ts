@@ -1,4 +1,5 @@
 /** twin-names: two paths that differ by letter case or Unicode form only. */
+import { groupBy } from '../../group-by.ts';
 import { fold } from '../../site/inventory.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
@@ -12,12 +13,7 @@ export const twinNames: SiteRule = {
   right: 'one of them, or two different names',
   cause: 'rule',
   judgeSite({ site }) {
-    const groups = new Map<string, string[]>();
-    for (const path of site.inventory.files.keys()) {
-      const key = fold(path);
-      groups.set(key, [...(groups.get(key) ?? []), path]);
-    }
-    return [...groups.values()]
+    return [...groupBy(site.inventory.files.keys(), fold).values()]
       .filter((group) => group.length > 1)
       .flatMap((group) =>
         group.slice(1).map((path) => wholeFile(path, `many disks take it for ${group[0]}`)),

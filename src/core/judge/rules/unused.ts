@@ -7,11 +7,15 @@ import { wholeFile } from '../whole-file.ts';
 const ASKED_FOR =
   /^(?:favicon\.ico|apple-touch-icon[^/]*\.png|robots\.txt|humans\.txt|sitemap[^/]*\.(?:xml|txt)|feed\.xml|atom\.xml|rss\.xml|ads\.txt|browserconfig\.xml|site\.webmanifest|manifest\.json|\.htaccess|\.nojekyll|_headers|_redirects|CNAME|\.well-known\/.*)$|(?:^|\/)(?:LICEN[CS]E|COPYING|NOTICE|README)[^/]*$|\.map$/i;
 
-/** Other builds, licences and the like of a library that is used. */
-function isBesideUsed(path: string, libraries: string | undefined, used: ReadonlySet<string>): boolean {
-  if (libraries === undefined || !path.startsWith(`${libraries}/`)) return false;
-  const folder = path.slice(0, path.indexOf('/', libraries.length + 1) + 1);
-  return folder !== '' && [...used].some((other) => other.startsWith(folder));
+/** The folders of libraries of which something is used: their other builds and licences lie beside it. */
+function usedLibraries(libraries: string | undefined, used: ReadonlySet<string>): ReadonlySet<string> {
+  return new Set([...used].map((path) => libraryOf(path, libraries)).filter((folder) => folder !== ''));
+}
+
+/** The folder of the library that a file belongs to; empty for other files. */
+function libraryOf(path: string, libraries: string | undefined): string {
+  if (libraries === undefined || !path.startsWith(`${libraries}/`)) return '';
+  return path.slice(0, path.indexOf('/', libraries.length + 1) + 1);
 }
 
 export const unused: SiteRule = {
@@ -23,13 +27,15 @@ export const unused: SiteRule = {
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
   judgeSite({ site, pages, used }) {
+    const { libraries } = site.places;
+    const inUse = usedLibraries(libraries, used);
     return [...site.inventory.files.keys()]
       .filter(
         (path) =>
           !used.has(path) &&
           !pages.has(path) &&
           !ASKED_FOR.test(path) &&
-          !isBesideUsed(path, site.places.libraries, used),
+          !inUse.has(libraryOf(path, libraries)),
       )
       .map((path) => wholeFile(path, 'no file of the site refers to it'));
   },

@@ -1,5 +1,4 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
@@ -8,6 +7,7 @@ import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
 import { readHead } from './head.ts';
 import { openProject } from './project.ts';
+import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
 
 /** Told how far the reading is; awaited, so that it can let timers run. */
@@ -39,17 +39,18 @@ export async function checkProject(folder: string, progress: Progress = () => {}
     headOf: (path) => readHead(join(root, path)),
   });
   for (const { file, why } of unread) check.skip(file, why);
+  const reader = new FileReader();
   let done = 0;
   for (const path of check.wanted) {
     try {
-      check.take(path, readFileSync(join(root, path)));
+      check.take(path, reader.read(join(root, path)));
     } catch (error) {
       check.skip(path, reasonOf(error));
     }
     await progress(++done, check.wanted.length);
   }
   const report = check.report(prefix === '' ? folder : root.replace(/\/$/, ''), (path) =>
-    readFileSync(join(root, path)),
+    reader.read(join(root, path)),
   );
   if (report.site.pages === 0 && unread.length === 0) {
     const files = inventory.files.size;

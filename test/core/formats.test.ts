@@ -225,6 +225,7 @@ test('a page says what it is, and where it says so', () => {
       ignoredCode: [],
       inert: [],
       importMap: null,
+      comments: [],
     },
   );
   assert.deepEqual([base, [...anchors]], ['b/', ['n', 'i']]);

@@ -1,5 +1,6 @@
 /** From what rules say to findings, but for lines and columns. */
 import { addressFor } from '../mend/address.ts';
+import type { Position } from '../read/lines.ts';
 import type { Finding, Mend } from '../report.ts';
 import { folderOf } from '../site/inventory.ts';
 import { segmentsTo, walk } from '../site/walk.ts';
@@ -8,6 +9,12 @@ import type { Remark, Rule, RuleFacts, Subject, Verdict } from './rule.ts';
 
 /** A finding before its line and column are known. */
 export type Draft = Omit<Finding, 'line' | 'column'>;
+
+/** The finding, its fields in the order of the report. */
+export function placed(draft: Draft, { line, column }: Position): Finding {
+  const { rule, grade, file, offset, length, holder, written, kind, target, message, walk, mends } = draft;
+  return { rule, grade, file, line, column, offset, length, holder, written, kind, target, message, walk, mends };
+}
 
 /** What the rules say of one reference. */
 export function judgeReference(subject: Subject): Draft[] {

@@ -121,9 +121,9 @@ export interface PageRecord {
   readonly file: string;
   readonly title: (Span & { readonly text: string }) | null;
   readonly description: string | null;
-  /** Files that it loads, and pages that it leads to. */
-  readonly loads: ReadonlySet<string>;
-  readonly leadsTo: ReadonlySet<string>;
+  /** Files that it loads, each with the first kind, and files that it leads to. */
+  readonly loads: ReadonlyMap<string, Kind>;
+  readonly leadsTo: readonly string[];
 }
 
 /** The whole site, once everything was read. */

@@ -19,6 +19,7 @@ import { oneCharacterAByte, traceValue } from './html/values.ts';
 import type {
   Fault,
   Hint,
+  ImportMap,
   Inert,
   Kind,
   NearMiss,
@@ -28,7 +29,7 @@ import type {
   Span,
   Spot,
 } from './reading.ts';
-import { importsOf, readAddressList, readImportMap } from './script/json.ts';
+import { importMapOf, readAddressList, readImportMap } from './script/json.ts';
 import { readScriptSource } from './script.ts';
 import { makeSource, type Source } from './source.ts';
 
@@ -89,7 +90,8 @@ class HtmlReader implements TagSink {
   readonly #nearMisses: NearMiss[] = [];
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
-  #importMap: ReadonlyMap<string, string> | null = null;
+  #importMap: ImportMap | null = null;
+  readonly #comments: Span[] = [];
   #base: string | null = null;
   #basePlace: PageFacts['base'] = null;
   #doctype: Span | null = null;
@@ -129,6 +131,10 @@ class HtmlReader implements TagSink {
   doctype(start: number, end: number): void {
     this.#doctype ??= { offset: start, length: end - start };
     this.construction.doctype(start, end);
+  }
+
+  comment(start: number, end: number): void {
+    this.#comments.push({ offset: start, length: end - start });
   }
 
   /** Passes on what the tree construction needs to be told; fields, since the scanner looks at each tag. */
@@ -206,6 +212,7 @@ class HtmlReader implements TagSink {
         ignoredCode: this.#ignoredCode,
         inert: this.#inert,
         importMap: this.#importMap,
+        comments: this.#comments,
       },
     };
   }
@@ -479,7 +486,7 @@ class HtmlReader implements TagSink {
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     const offsetOf = (index: number) => start + index;
     if (type === 'importmap') {
-      this.#importMap ??= importsOf(inner.text(0, inner.bytes.length));
+      this.#importMap ??= importMapOf(inner.text(0, inner.bytes.length));
       this.#take(readImportMap(inner), offsetOf);
     } else if (type === 'speculationrules') this.#take(readAddressList(inner), offsetOf);
     else this.#take(readScriptSource(inner, 'utf-8', type === 'module'), offsetOf);
@@ -488,14 +495,15 @@ class HtmlReader implements TagSink {
   /** Takes over what a part of the page says, with positions in the page. */
   #take(part: Reading, offsetOf: (index: number) => number, prefix = ''): void {
     const { region, inside } = this.construction;
-    for (const { offset, length, holder, spot, ...rest } of part.references) {
+    for (const { kind, offset, length, holder, written, spot } of part.references) {
       const from = offsetOf(offset);
       const to = offsetOf(offset + length);
       this.#references.push({
-        ...rest,
+        kind,
         holder: prefix + holder,
         offset: from,
         length: to - from,
+        written,
         from: 'file',
         spot: spot ?? plainSpot(region, inside),
       });

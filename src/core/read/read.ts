@@ -94,6 +94,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       nearMisses: page.nearMisses.map(move),
       ignoredCode: page.ignoredCode.map(move),
       inert: page.inert.map(move),
+      comments: page.comments.map(move),
     },
   };
 }

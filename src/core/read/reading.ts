@@ -73,6 +73,13 @@ export interface Inert extends Span {
   readonly why: 'no-relation' | 'misspelt-relation' | 'no-script-type';
 }
 
+/** What an import map says (HTML 8.1.6.2), as written. */
+export interface ImportMap {
+  readonly imports: ReadonlyMap<string, string>;
+  /** By the addresses of modules, or of their folders, that they are for. */
+  readonly scopes: ReadonlyMap<string, ReadonlyMap<string, string>>;
+}
+
 /** What a page says of itself; each with its place, null where it is missing. */
 export interface PageFacts {
   readonly doctype: Span | null;
@@ -91,8 +98,9 @@ export interface PageFacts {
   readonly ignoredCode: readonly Span[];
   /** Addresses that no browser loads, since the element does not say as what. */
   readonly inert: readonly Inert[];
-  /** The `imports` of its import map, keys and addresses as written; null where it has none. */
-  readonly importMap: ReadonlyMap<string, string> | null;
+  /** Its first import map; null where it has none. */
+  readonly importMap: ImportMap | null;
+  readonly comments: readonly Span[];
   readonly nearMisses: readonly NearMiss[];
 }
 

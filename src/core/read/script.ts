@@ -7,11 +7,13 @@ import {
   type Node,
   type Program,
   parse,
+  parseExpressionAt,
 } from 'acorn';
 import { full } from 'acorn-walk';
 import { emptyReading } from './empty.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
+import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
 
 /** Code without which a script holds no address: words followed by what makes them more than words. */
@@ -60,6 +62,9 @@ export function readScriptSource(source: Source, encoding: string, isModule: boo
 }
 
 function readText(source: Source, text: string, encoding: string, isModule: boolean): Reading {
+  // Data is not parsed either: 30 ms instead of 700 for a search index of 5 MB.
+  const strings = text.length > LONGEST_KEPT * 4 ? plainStrings(text) : null;
+  if (strings !== null) return { ...emptyReading(encoding), hints: stringHints(text, strings, source) };
   // Large libraries without a candidate are not parsed at all: 2 ms instead of 60 for 300 kB.
   const hasCandidate = CANDIDATES.test(text);
   if (!hasCandidate && !HINT.test(text)) return emptyReading(encoding);
@@ -78,6 +83,27 @@ function readText(source: Source, text: string, encoding: string, isModule: bool
     return { ...emptyReading(encoding), faults: [fault] };
   }
   return { ...emptyReading(encoding), ...collect(program, offsetOf) };
+}
+
+/** Those of the strings of a script that look like paths. */
+function stringHints(text: string, strings: readonly PlainString[], source: Source): Hint[] {
+  const offsetOf = byteOffsets(source, text);
+  return strings.flatMap(({ start, end, isEscaped }) => {
+    const raw = text.slice(start + 1, end - 1);
+    const written = isEscaped ? cooked(text.slice(start, end)) : raw;
+    if (written === null || !isHint(written)) return [];
+    const offset = offsetOf(start + 1);
+    return [{ written, offset, length: offsetOf(end - 1) - offset }];
+  });
+}
+
+/** What a string literal with escapes says; null for one that is no string after all. */
+function cooked(literal: string): string | null {
+  try {
+    return literalOf(parseExpressionAt(literal, 0, { ecmaVersion: 'latest' }))?.value as string;
+  } catch {
+    return null;
+  }
 }
 
 /** Strings that look like paths, by their quotes alone; those in comments are among them. */

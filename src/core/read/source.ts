@@ -22,17 +22,24 @@ export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Sour
   // Decoding what is not ASCII is slow: a look at the beginning spares most such pages the attempt.
   const mayBeAscii = bytes.length <= SAMPLE || decodeAscii(bytes.subarray(0, SAMPLE)) !== null;
   const whole = mayBeAscii ? decodeAscii(bytes) : null;
-  if (whole !== null) return { bytes, plain: whole, decoder, text: (start, end) => whole.slice(start, end) };
-  const plain = utf8.decode(withoutBeyondAscii(bytes));
-  return {
-    bytes,
-    plain,
-    decoder,
-    text(start, end) {
-      const text = plain.slice(start, end);
-      return text.includes('\x1a') ? decoder.decode(bytes.subarray(start, end)) : text;
-    },
-  };
+  if (whole !== null) return new TextSource(bytes, whole, decoder, true);
+  return new TextSource(bytes, utf8.decode(withoutBeyondAscii(bytes)), decoder, false);
+}
+
+/** One class for all sources, since code that sees only one is compiled once. */
+class TextSource implements Source {
+  constructor(
+    readonly bytes: Uint8Array,
+    readonly plain: string,
+    readonly decoder: TextDecoder,
+    readonly isAscii: boolean,
+  ) {}
+
+  text(start: number, end: number): string {
+    const text = this.plain.slice(start, end);
+    if (this.isAscii || !text.includes('\x1a')) return text;
+    return this.decoder.decode(this.bytes.subarray(start, end));
+  }
 }
 
 const SAMPLE = 4096;

@@ -1,15 +1,39 @@
 /** Resolves the addresses of a whole site, each distinct one of a folder once. */
+import { detach } from '../read/detach.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { resolve, type Target } from './resolve.ts';
 
-/** What an address without its fragment leads to. */
-export interface Outcome {
+/** A file of the site that something leads to. One object for each file. */
+export interface Found {
+  readonly path: string;
+  /** Numbers of the files that last led to it, named it and loaded it. */
+  ledFrom: number;
+  namedBy: number;
+  loadedBy: number;
+}
+
+/** The address of a document itself. */
+export const OWN = '';
+
+/** Where an address leads, as written in the files of one folder. */
+export interface Lead {
+  /** What stands before the fragment; {@link OWN} where it leads to the file that has it, whichever that is. */
+  readonly address: string;
+  /** As written, without its `#`; null where there is none. */
+  readonly fragment: string | null;
   /** The file that a host answers with; null where there is none, or where it is not the site's. */
-  readonly found: string | null;
+  readonly found: Found | null;
   readonly elsewhere: boolean;
   /** Something in how it is written may be worth a word, whatever it leads to. */
   readonly odd: boolean;
+  /** True where a link has nothing to be said of, whatever page of the folder has it. */
+  readonly isSettled: boolean;
+  /** Number of the file that had it last. */
+  askedBy: number;
+  /** Number of the report that last looked for its fragment, and whether it was there. */
+  lookedUp: number;
+  holds: boolean;
 }
 
 /** Written so that no rule about spelling has anything to say: visible ASCII, relative, no escapes or backslashes. */
@@ -19,43 +43,112 @@ const SCHEME = /^[a-z][a-z0-9+.-]*:/i;
 const DOUBTFUL_ELSEWHERE =
   /^\s*(?:file:|[a-z]:[\\/]|http:|[/\\]{2})|^\s*[a-z][a-z0-9+.-]*:[/\\]{2}(?:[^/?#]*@)?(?:localhost|127\.|10\.|192\.168\.|172\.(?:1[6-9]|2[0-9]|3[01])\.|0\.0\.0\.0|\[(?:::1?|f[cd]|fe80))/i;
 
+/** The addresses that files with one base folder have had, by how they are written. */
+export class Leads {
+  readonly #byWritten = new Map<string, Lead>();
+  readonly #byAddress = new Map<string, Outcome>();
+
+  /** `document` is what an address without a path leads to; null where that is the file that has it. */
+  constructor(
+    readonly base: string | null,
+    readonly document: string | null,
+    readonly resolver: Resolver,
+  ) {}
+
+  of(written: string): Lead {
+    let lead = this.#byWritten.get(written);
+    if (lead === undefined) {
+      // A text cut out of a page would keep the whole page in memory.
+      const key = detach(written);
+      lead = this.#lead(key);
+      this.#byWritten.set(key, lead);
+    }
+    return lead;
+  }
+
+  #lead(written: string): Lead {
+    const hash = written.indexOf('#');
+    const address = hash < 0 ? written : written.slice(0, hash);
+    const fragment = hash < 0 ? null : written.slice(hash + 1);
+    let outcome: Outcome;
+    if (isEmptyAddress(address)) {
+      const found = this.document === null ? null : this.resolver.fileAt(this.document);
+      outcome = { found, elsewhere: this.base === null, odd: written.trim() === '' };
+      if (found === null && this.base !== null) return leadOf(OWN, fragment, outcome, false);
+    } else {
+      outcome = this.#byAddress.get(address) ?? this.resolver.judge(this.base, address);
+      this.#byAddress.set(address, outcome);
+    }
+    const { found, elsewhere, odd } = outcome;
+    return leadOf(address, fragment, outcome, !odd && (elsewhere || (found !== null && fragment === null)));
+  }
+}
+
+function leadOf(
+  address: string,
+  fragment: string | null,
+  { found, elsewhere, odd }: Outcome,
+  isSettled: boolean,
+): Lead {
+  return { address, fragment, found, elsewhere, odd, isSettled, askedBy: -1, lookedUp: -1, holds: true };
+}
+
+/** True where nothing stands before the query. */
+function isEmptyAddress(address: string): boolean {
+  if (address === '') return true;
+  const first = address.charCodeAt(0);
+  return first === 0x3f || (first <= 0x20 && /^\s*(?:\?|$)/.test(address));
+}
+
+type Outcome = Pick<Lead, 'found' | 'elsewhere' | 'odd'>;
+
 export class Resolver {
-  /** By folder, by address as written: worth it, since pages of a folder repeat most of their addresses. */
-  readonly #known = new Map<string, Map<string, Outcome>>();
+  /** By base folder: worth it, since pages of a folder repeat most of their addresses. */
+  readonly #leads = new Map<string, Leads>();
+  readonly #found = new Map<string, Found>();
 
   constructor(
     readonly inventory: Inventory,
     readonly published: Published | null,
   ) {}
 
-  /** `address` is not empty and has no fragment; `base` is null where the base lies outside of the site. */
-  look(base: string | null, address: string): Outcome {
-    const folder = base === null ? '\0' : folderOf(base);
-    let known = this.#known.get(folder);
-    if (known === undefined) {
-      known = new Map();
-      this.#known.set(folder, known);
+  /**
+   * The leads of files with this base, null where it lies outside of the site; `isStated` where a `<base>` states it.
+   */
+  leadsFrom(base: string | null, isStated: boolean): Leads {
+    const key = base === null ? '\0' : isStated ? `\0${base}` : folderOf(base);
+    let leads = this.#leads.get(key);
+    if (leads === undefined) {
+      const document =
+        base === null || !isStated ? null : base.endsWith('/') || base === '' ? `${base}index.html` : base;
+      leads = new Leads(base, document, this);
+      this.#leads.set(key, leads);
     }
-    let outcome = known.get(address);
-    if (outcome === undefined) {
-      outcome = this.#judge(base, address);
-      // A text cut out of a page would keep the whole page in memory.
-      known.set(detach(address), outcome);
-    }
-    return outcome;
+    return leads;
   }
 
-  #judge(base: string | null, address: string): Outcome {
+  /** The one object for a file of the site. */
+  fileAt(path: string): Found {
+    let found = this.#found.get(path);
+    if (found === undefined) {
+      found = { path, ledFrom: -1, namedBy: -1, loadedBy: -1 };
+      this.#found.set(path, found);
+    }
+    return found;
+  }
+
+  /** Where an address that is not empty and has no fragment leads. */
+  judge(base: string | null, address: string): Outcome {
     const target = resolveIn(address, base, this.published);
-    const found = target.in === 'site' ? locate(this.inventory, target.path) : null;
+    const path = target.in === 'site' ? locate(this.inventory, target.path) : null;
     const elsewhere = target.in === 'elsewhere';
     const odd = elsewhere
       ? DOUBTFUL_ELSEWHERE.test(address)
       : !PLAIN.test(address) ||
         address.includes('//') ||
         SCHEME.test(address) ||
-        found !== (target as { path?: string }).path;
-    return { found, elsewhere, odd };
+        path !== (target as { path?: string }).path;
+    return { found: path === null ? null : this.fileAt(path), elsewhere, odd };
   }
 }
 
@@ -94,10 +187,4 @@ export function resolveIn(address: string, base: string | null, published: Publi
 function fromHostRoot(path: string, { folder }: Published): Target {
   if (!path.startsWith(folder)) return { in: 'elsewhere' };
   return resolve(`/${path.slice(folder.length)}`, '');
-}
-
-/** Copies a text that may be a slice of a whole page, which would stay in memory with it. */
-export function detach(text: string): string {
-  // Joining makes a new string; taking the end off it again keeps no more than that.
-  return `${text}\0`.slice(0, -1);
 }

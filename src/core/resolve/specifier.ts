@@ -1,4 +1,6 @@
 /** Module specifiers and what an import map makes of them (HTML 8.1.6.2, resolve a module specifier). */
+import type { ImportMap } from '../read/reading.ts';
+import { resolve } from './resolve.ts';
 
 /** True for a specifier that starts with no scheme, slash or dots: it names nothing without an import map. */
 export function isBare(specifier: string): boolean {
@@ -13,12 +15,33 @@ export type Mapped =
   | { readonly by: 'prefix'; readonly address: string }
   | { readonly by: 'nothing' };
 
-export function mapSpecifier(specifier: string, imports: ReadonlyMap<string, string> | null): Mapped {
-  if (imports === null) return { by: 'nothing' };
-  if (imports.has(specifier)) return { by: 'name' };
+const NOTHING: Mapped = { by: 'nothing' };
+
+/** What `map`, of a page whose base address is `base`, makes of a specifier in the file `importer`. */
+export function mapSpecifier(
+  specifier: string,
+  map: ImportMap | null,
+  base: string | null,
+  importer: string,
+): Mapped {
+  if (map === null) return NOTHING;
+  const scopes = [...map.scopes].toSorted(([a], [b]) => b.length - a.length);
+  for (const [scope, addresses] of scopes) {
+    const target = resolve(scope, base);
+    if (target.in !== 'site') continue;
+    const isFolder = target.path === '' || target.path.endsWith('/');
+    if (importer !== target.path && !(isFolder && importer.startsWith(target.path))) continue;
+    const mapped = lookUp(specifier, addresses);
+    if (mapped.by !== 'nothing') return mapped;
+  }
+  return lookUp(specifier, map.imports);
+}
+
+function lookUp(specifier: string, addresses: ReadonlyMap<string, string>): Mapped {
+  if (addresses.has(specifier)) return { by: 'name' };
   // The longest prefix counts.
-  const prefixes = [...imports.keys()].filter((key) => key.endsWith('/') && specifier.startsWith(key));
+  const prefixes = [...addresses.keys()].filter((key) => key.endsWith('/') && specifier.startsWith(key));
   const [prefix] = prefixes.sort((a, b) => b.length - a.length);
-  if (prefix === undefined) return { by: 'nothing' };
-  return { by: 'prefix', address: `${imports.get(prefix)}${specifier.slice(prefix.length)}` };
+  if (prefix === undefined) return NOTHING;
+  return { by: 'prefix', address: `${addresses.get(prefix)}${specifier.slice(prefix.length)}` };
 }

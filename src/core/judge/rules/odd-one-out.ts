@@ -19,7 +19,7 @@ export const oddOneOut: SiteRule = {
     if (pages.size < FEWEST) return [];
     const amounts = new Map<string, number>();
     for (const { loads } of pages.values())
-      for (const path of loads) amounts.set(path, (amounts.get(path) ?? 0) + 1);
+      for (const path of loads.keys()) amounts.set(path, (amounts.get(path) ?? 0) + 1);
     const common = [...amounts].filter(
       ([path, amount]) =>
         KINDS.has(loadedAs.get(path) ?? '') && amount < pages.size && amount >= pages.size * SHARE,

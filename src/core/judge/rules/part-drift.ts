@@ -2,7 +2,12 @@
 import { areEqual } from '../../change/files.ts';
 import { openPage, type Page } from '../../page/page.ts';
 import { type Master, mastersOf, readMarks } from '../../page/parts.ts';
+import type { PageFacts } from '../../read/reading.ts';
 import type { RuleFacts } from '../rule.ts';
+
+const COLON = 0x3a;
+/** Up to the colon of a mark there are some words and white space. */
+const LONGEST_OPENING = 200;
 
 export const partDrift: RuleFacts = {
   name: 'part-drift',
@@ -23,17 +28,14 @@ export interface Drift {
   readonly message: string;
 }
 
-/** True where a page may mark parts; spares most pages a closer look. */
-export function maybeMarked(bytes: Uint8Array): boolean {
-  for (let at = bytes.indexOf(0x3a, 4); at >= 0; at = bytes.indexOf(0x3a, at + 1)) {
-    const isPart =
-      ((bytes[at - 4] as number) | 0x20) === 0x70 &&
-      ((bytes[at - 3] as number) | 0x20) === 0x61 &&
-      ((bytes[at - 2] as number) | 0x20) === 0x72 &&
-      ((bytes[at - 1] as number) | 0x20) === 0x74;
-    if (isPart) return true;
-  }
-  return false;
+/** True where a comment of the page may mark a part; spares most pages a closer look. */
+export function mayMarkParts({ comments }: PageFacts, bytes: Uint8Array): boolean {
+  return comments.some(({ offset, length }) => {
+    const end = offset + Math.min(length, LONGEST_OPENING);
+    let at = offset;
+    while (at < end && bytes[at] !== COLON) at++;
+    return at < end && ((bytes[at - 1] as number) | 0x20) === 0x74;
+  });
 }
 
 /** The masters on the entry page; none where its marks do not pair up. */

@@ -57,6 +57,8 @@ export interface TagSink {
   text(start: number, end: number): void;
   /** A doctype, from its `<` to after its `>`. */
   doctype(start: number, end: number): void;
+  /** A comment, its delimiters included. */
+  comment?(start: number, end: number): void;
   /** A whole start tag; the answer tells how what follows is to be scanned. */
   startTag(tag: Tag): Content;
   /** A whole end tag; false ends the scan. */
@@ -247,7 +249,11 @@ function scanTag(bytes: Uint8Array, plain: string, start: number, nameStart: num
 /** Offset after a markup declaration: comment, doctype or CDATA section (13.2.5.42). */
 function endOfDeclaration(bytes: Uint8Array, start: number, sink: TagSink): number {
   const at = start + 2;
-  if (bytes[at] === Byte.Dash && bytes[at + 1] === Byte.Dash) return endOfComment(bytes, at + 2);
+  if (bytes[at] === Byte.Dash && bytes[at + 1] === Byte.Dash) {
+    const end = endOfComment(bytes, at + 2);
+    sink.comment?.(start, end);
+    return end;
+  }
   if (bytes[at] === Byte.Bracket && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
     const close = indexOfRun(bytes, at + 7, ']]>');
     const end = close < 0 ? bytes.length : close;

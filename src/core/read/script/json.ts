@@ -2,7 +2,7 @@
 import { type Expression, parseExpressionAt } from 'acorn';
 import { emptyReading } from '../empty.ts';
 import { byteOffsets } from '../offsets.ts';
-import type { Kind, Reading, Reference } from '../reading.ts';
+import type { ImportMap, Kind, Reading, Reference } from '../reading.ts';
 import type { Source } from '../source.ts';
 
 /** A JSON value with its place; objects keep the last of two equal keys (ECMA-404 leaves it open, JSON.parse does so). */
@@ -109,16 +109,25 @@ export function readImportMap(source: Source): Reading {
   ]);
 }
 
-/** The `imports` of an import map (HTML 8.1.6.2, parse an import map string); null where it cannot be parsed. */
-export function importsOf(text: string): ReadonlyMap<string, string> | null {
+/** An import map (HTML 8.1.6.2, parse an import map string); null where it cannot be parsed. */
+export function importMapOf(text: string): ImportMap | null {
   try {
     const map: unknown = JSON.parse(text);
-    const imports = (map as { imports?: unknown } | null)?.imports;
-    const entries = imports !== null && typeof imports === 'object' ? Object.entries(imports) : [];
-    return new Map(entries.filter((entry): entry is [string, string] => typeof entry[1] === 'string'));
+    const scopes = Object.entries(member(map, 'scopes')).map(([key, value]) => [key, addressesIn(value)] as const);
+    return { imports: addressesIn(member(map, 'imports')), scopes: new Map(scopes) };
   } catch {
     return null;
   }
+}
+
+function member(value: unknown, name: string): object {
+  const found: unknown = (value as Record<string, unknown> | null)?.[name];
+  return found !== null && typeof found === 'object' ? found : {};
+}
+
+function addressesIn(value: unknown): ReadonlyMap<string, string> {
+  const entries = value !== null && typeof value === 'object' ? Object.entries(value) : [];
+  return new Map(entries.filter((entry): entry is [string, string] => typeof entry[1] === 'string'));
 }
 
 /** Speculation rules (HTML 7.6.2): pages to fetch or render ahead. */

@@ -1,0 +1,306 @@
+/** What one file brings to the report, by itself and by the inventory. */
+import type { Master } from '../page/parts.ts';
+import { type Position, positionsIn } from '../read/lines.ts';
+import { isLoaded } from '../read/loaded.ts';
+import type { ImportMap, Kind, Reading, Reference, Spot } from '../read/reading.ts';
+import { detach } from '../read/detach.ts';
+import type { Finding } from '../report.ts';
+import { leadsSomewhere } from '../resolve/fragment.ts';
+import { baseAddress } from '../resolve/resolve.ts';
+import { type Found, type Lead, type Leads, OWN, type Resolver, resolveIn } from '../resolve/resolver.ts';
+import type { Contents } from './contents.ts';
+import { type Draft, draftOf, draftOfRemark, placed } from './drafts.ts';
+import { fileRules, pageRules } from './index.ts';
+import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
+import type { PageRecord, SiteView, Subject } from './rule.ts';
+import { absentAnchor } from './rules/absent-anchor.ts';
+import { driftsOf, mayMarkParts, partDrift } from './rules/part-drift.ts';
+import { twice } from './rules/twice.ts';
+
+/** A reference with something to be said of it, once the whole site is known. */
+export interface Suspect {
+  readonly subject: Subject;
+  readonly position: Position;
+}
+
+/** A module specifier that is no address, and where it stands. */
+export interface Specifier {
+  readonly reference: Reference;
+  readonly position: Position;
+}
+
+export interface Share {
+  readonly file: string;
+  readonly encoding: string;
+  /** The base address of its references, as a site path; null where it lies outside of the site. */
+  readonly base: string | null;
+  readonly references: number;
+  /** References to other hosts and schemes. */
+  readonly external: number;
+  /** Null for files that are no pages, as is `anchors`. */
+  readonly record: PageRecord | null;
+  readonly anchors: ReadonlySet<string> | null;
+  /** What it loads, and as what; what it leads to; what else it names. */
+  readonly loads: ReadonlyMap<string, Kind>;
+  readonly leadsTo: readonly string[];
+  readonly names: readonly string[];
+  /** What is known from the file and the inventory. */
+  readonly findings: readonly Finding[];
+  readonly suspects: readonly Suspect[];
+  /** Spots of other pages that it leads to, each once. */
+  readonly spots: readonly Lead[];
+  readonly specifiers: readonly Specifier[];
+  readonly imports: ImportMap | null;
+}
+
+/** Kinds whose place in the page is judged. */
+const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
+const noLoads: ReadonlyMap<string, Kind> = new Map();
+
+/** What all files of one check have in common. */
+export interface Surroundings {
+  readonly site: SiteView;
+  readonly resolver: Resolver;
+  readonly contents: Contents;
+  /** The masters of parts, read before any copy. */
+  masters: readonly Master[];
+}
+
+let serial = 0;
+
+/** The share of one file. Keeps nothing of `bytes`. */
+export function shareOf(
+  file: string,
+  bytes: Uint8Array,
+  reading: Reading,
+  surroundings: Surroundings,
+): Share {
+  return new Taking(file, bytes, reading, surroundings).share();
+}
+
+class Taking {
+  /** Marks what this file had, each thing once. */
+  readonly #serial = ++serial;
+  readonly #base: string | null;
+  readonly #leads: Leads;
+  readonly #own: Found;
+  #references = 0;
+  #external = 0;
+  #loads: Map<string, Kind> | null = null;
+  readonly #leadsTo: string[] = [];
+  readonly #names: string[] = [];
+  readonly #findings: Finding[] = [];
+  readonly #suspects: Suspect[] = [];
+  readonly #spots: Lead[] = [];
+  readonly #specifiers: Specifier[] = [];
+  #positions: ((offset: number) => Position) | null = null;
+
+  constructor(
+    readonly file: string,
+    readonly bytes: Uint8Array,
+    readonly reading: Reading,
+    readonly around: Surroundings,
+  ) {
+    this.#base = baseAddress(file, reading.base);
+    this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
+    this.#own = around.resolver.fileAt(file);
+  }
+
+  share(): Share {
+    const { file, reading } = this;
+    const { page, encoding } = reading;
+    this.#takeReferences();
+    for (const { written } of reading.hints) this.#takeHint(written);
+    this.#judgeFile();
+    const loads = this.#loads ?? noLoads;
+    const record: PageRecord | null = page && {
+      file,
+      title: page.title && { ...page.title, text: detach(page.title.text) },
+      description: page.description && detach(page.description),
+      loads,
+      leadsTo: this.#leadsTo,
+    };
+    return {
+      file,
+      encoding,
+      base: this.#base,
+      references: this.#references,
+      external: this.#external,
+      record,
+      anchors: page && detachAll(reading.anchors),
+      loads,
+      leadsTo: this.#leadsTo,
+      names: this.#names,
+      findings: this.#findings,
+      suspects: this.#suspects,
+      spots: this.#spots,
+      specifiers: this.#specifiers,
+      imports: page && page.importMap,
+    };
+  }
+
+  #takeReferences(): void {
+    const { references } = this.reading;
+    const number = this.#serial;
+    for (let index = 0; index < references.length; index++) {
+      const reference = references[index] as Reference;
+      const { kind } = reference;
+      if (kind !== 'page' && kind !== 'anchor' && this.#isApart(reference)) continue;
+      const lead = this.#leads.of(reference.written);
+      this.#references++;
+      if (lead.elsewhere) this.#external++;
+      // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
+      if (lead.askedBy === number && lead.isSettled && (kind === 'page' || kind === 'anchor')) continue;
+      this.#take(reference, lead);
+    }
+  }
+
+  /** Takes references that need more than their file to be resolved. */
+  #isApart(reference: Reference): boolean {
+    if (isBareSpecifier(reference)) {
+      this.#references++;
+      this.#specifiers.push({ reference: detached(reference), position: this.#positionOf(reference.offset) });
+    } else if (isJudged(this.file, reference)) return false;
+    this.#takeHint(reference.written);
+    return true;
+  }
+
+  #take(reference: Reference, lead: Lead): void {
+    const { kind } = reference;
+    const isLink = kind === 'page' || kind === 'anchor';
+    const isFirst = lead.askedBy !== this.#serial;
+    if (isLink) lead.askedBy = this.#serial;
+    const isOwn = lead.found === this.#own || lead.address === OWN;
+    const found = isOwn ? this.#own : lead.found;
+    if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
+    if (found === null) return;
+    if (isOwn) {
+      if (lead.fragment !== null) this.#seek(reference, lead.fragment);
+      return;
+    }
+    if (isLink || kind === 'frame') {
+      if (found.ledFrom !== this.#serial) this.#leadsTo.push(found.path);
+      found.ledFrom = this.#serial;
+    } else {
+      if (found.namedBy !== this.#serial) this.#names.push(found.path);
+      found.namedBy = this.#serial;
+    }
+    if (isLoaded({ kind })) this.#load(reference, found);
+    if (isFirst && lead.fragment) this.#spots.push(lead);
+  }
+
+  /** Looks for a spot in the page itself. */
+  #seek(reference: Reference, fragment: string): void {
+    if (fragment === '' || this.reading.page === null) return;
+    if (!leadsSomewhere(fragment, this.reading.anchors)) {
+      const draft = draftOfSpot(this.file, this.#base, reference, this.around.site, this.reading.anchors);
+      if (draft !== null) this.#add(draft);
+    }
+  }
+
+  #isSuspect(reference: Reference, { elsewhere, odd }: Lead, found: Found | null): boolean {
+    if (odd || (found === null && !elsewhere) || this.#isPlaced(reference)) return true;
+    const { kind, holder } = reference;
+    if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
+    return this.around.contents.isMisfit(kind, found.path);
+  }
+
+  /** True where a rule may have to say something about where the reference stands. */
+  #isPlaced({ kind, spot }: Reference): boolean {
+    if (spot === null || !judgedByPlace.has(kind)) return false;
+    return kind === 'script' ? spot.region === 'head' : spot.region === 'body';
+  }
+
+  #suspect(reference: Reference, found: string | null): void {
+    const { site } = this.around;
+    const target = resolveIn(detach(reference.written), this.#base, site.published);
+    const subject = { file: this.file, reference: detached(reference), target, found, site };
+    this.#suspects.push({ subject, position: this.#positionOf(reference.offset) });
+  }
+
+  #load(reference: Reference, found: Found): void {
+    this.#loads ??= new Map();
+    if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
+    if (this.reading.page === null || !takesEffect(reference)) return;
+    if (found.loadedBy === this.#serial) {
+      const { offset, length, holder, written, kind } = reference;
+      const message = `this page loads ${found.path} already`;
+      const remark = { offset, length, holder, written: detach(written), kind, target: found.path, message };
+      this.#add(draftOfRemark(twice, this.file, remark));
+    }
+    found.loadedBy = this.#serial;
+  }
+
+  /**
+   * Strings that name a file keep it from being unused. A script names files from its own folder, or from that of
+   * the page that runs it.
+   */
+  #takeHint(written: string): void {
+    const { resolver, site } = this.around;
+    const address = written.replace(/[?#].*$/, '');
+    for (const base of this.file === site.entry ? [this.file] : [this.file, site.entry]) {
+      const { found } = resolver.leadsFrom(base, false).of(address);
+      if (found !== null) this.#names.push(found.path);
+    }
+  }
+
+  #judgeFile(): void {
+    const { file, bytes, reading } = this;
+    const { site, masters } = this.around;
+    const { page } = reading;
+    const view = { file, reading, bytes, site };
+    for (const rule of fileRules)
+      for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
+    if (page === null) return;
+    const pageView = { ...view, page };
+    for (const rule of pageRules)
+      for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
+    if (!mayMarkParts(page, bytes)) return;
+    for (const { part, ...drift } of driftsOf(file, bytes, site.entry, masters))
+      this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
+  }
+
+  #add(draft: Draft): void {
+    this.#findings.push(placed(draft, this.#positionOf(draft.offset)));
+  }
+
+  #positionOf(offset: number): Position {
+    this.#positions ??= positionsIn(this.bytes, this.reading.encoding);
+    return this.#positions(offset);
+  }
+}
+
+/** A reference that holds on to nothing. */
+function detached(reference: Reference): Reference {
+  const { written, spot } = reference;
+  return { ...reference, written: detach(written), spot: spot && detachedSpot(spot) };
+}
+
+function detachedSpot(spot: Spot): Spot {
+  if (spot.attributes === null) return spot;
+  const attributes = Object.entries(spot.attributes).map(([name, value]) => [name, detach(value)]);
+  return { ...spot, attributes: Object.fromEntries(attributes) };
+}
+
+function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
+  return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
+}
+
+/** What is to be said of a reference to a spot; `anchors` are those of the file itself, where it leads there. */
+export function draftOfSpot(
+  file: string,
+  base: string | null,
+  reference: Reference,
+  site: SiteView,
+  own: ReadonlySet<string> | null = null,
+): Draft | null {
+  const kept = detached(reference);
+  const target = resolveIn(kept.written, base, site.published);
+  const view =
+    own === null
+      ? site
+      : { ...site, anchorsOf: (path: string) => (path === file ? own : site.anchorsOf(path)) };
+  const subject = { file, reference: kept, target, found: null, site: view };
+  const verdict = absentAnchor.judge(subject);
+  return verdict === null ? null : draftOf(absentAnchor, subject, verdict);
+}

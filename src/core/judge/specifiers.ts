@@ -1,0 +1,73 @@
+/** Bare module specifiers: what the import maps of the pages that run a module make of them. */
+import type { Finding } from '../report.ts';
+import { type Resolver, resolveIn } from '../resolve/resolver.ts';
+import { type Mapped, mapSpecifier } from '../resolve/specifier.ts';
+import { draftOfRemark, judgeReference, placed } from './drafts.ts';
+import type { SiteView } from './rule.ts';
+import { absent } from './rules/absent.ts';
+import type { Share, Specifier } from './share.ts';
+
+/** What is known of all bare specifiers of a site. */
+export interface SpecifierFacts {
+  readonly findings: readonly Finding[];
+  /** Files that prefixes of import maps lead to. */
+  readonly used: ReadonlySet<string>;
+}
+
+/** Judges the specifiers of all files; a module that no page runs is not judged. */
+export function judgeSpecifiers(
+  shares: ReadonlyMap<string, Share>,
+  site: SiteView,
+  resolver: Resolver,
+): SpecifierFacts {
+  const findings = new Map<Specifier, readonly Finding[]>();
+  const used = new Set<string>();
+  const isAsked = [...shares.values()].some(({ specifiers }) => specifiers.length > 0);
+  const pages = isAsked ? [...shares.values()].filter(({ record }) => record !== null) : [];
+  for (const page of pages) {
+    // Everything that the page runs, by way of other modules too.
+    const reached = new Set([page.file]);
+    for (const file of reached) {
+      const share = shares.get(file);
+      for (const [path, kind] of share?.loads ?? [])
+        if (kind === 'module' || kind === 'script') reached.add(path);
+      for (const specifier of share?.specifiers ?? []) {
+        const mapped = mapSpecifier(specifier.reference.written, page.imports, page.base, file);
+        const found =
+          mapped.by === 'prefix' ? resolver.leadsFrom(page.base, false).of(mapped.address).found : null;
+        if (found !== null) {
+          used.add(found.path);
+          reached.add(found.path);
+        } else if (!findings.has(specifier)) {
+          const failing = judge(specifier, mapped, file, page, site);
+          if (failing.length > 0) findings.set(specifier, failing);
+        }
+      }
+    }
+  }
+  return { findings: [...findings.values()].flat(), used };
+}
+
+function judge(
+  { reference, position }: Specifier,
+  mapped: Mapped,
+  file: string,
+  page: Share,
+  site: SiteView,
+): Finding[] {
+  const { written } = reference;
+  if (mapped.by === 'name') return [];
+  if (mapped.by === 'nothing') {
+    const owner = page.file === file ? 'the page' : page.file;
+    const message = `no import map of ${owner} names it, and without one only addresses that start with ./, ../ or / name a file`;
+    const { offset, length, holder, kind } = reference;
+    return [placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), position)];
+  }
+  const target = resolveIn(mapped.address, page.base, site.published);
+  const subject = { file, reference: { ...reference, written: mapped.address }, target, found: null, site };
+  return judgeReference(subject).map((draft) => {
+    // In a file of its own, what is to be mended is the map.
+    const mends = page.file === file ? draft.mends : [];
+    return placed({ ...draft, written, mends }, position);
+  });
+}

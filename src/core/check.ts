@@ -5,7 +5,7 @@ import { draftOfRemark, judgeReference, placed } from './judge/drafts.ts';
 import { siteRules } from './judge/index.ts';
 import type { Grade, PageRecord, SiteFacts, SiteView } from './judge/rule.ts';
 import { mastersIn } from './judge/rules/part-drift.ts';
-import { draftOfSpot, type Share, type Suspect, type Surroundings, shareOf } from './judge/share.ts';
+import { draftOfSpot, type Share, type Surroundings, type Suspect, shareOf } from './judge/share.ts';
 import { judgeSpecifiers } from './judge/specifiers.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { notText } from './read/not-text.ts';

@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { parseURL, serializePath } from 'whatwg-url';
 import { relativePath } from '../../src/core/mend/address.ts';
-import { baseAddress, resolve } from '../../src/core/resolve/resolve.ts';
+import { baseAddress, plainPath, resolve } from '../../src/core/resolve/resolve.ts';
 import { folderOf } from '../../src/core/site/inventory.ts';
 
 const rows: readonly (readonly [written: string, base: string, expected: string | null])[] = [
@@ -79,6 +79,44 @@ test('any relative address leads where the reference parser of the URL standard 
     }),
     { numRuns: 2000 },
   );
+});
+
+test('a plain address leads where it leads when nothing is taken for granted', () => {
+  const step = fc.constantFrom(
+    '..',
+    'a',
+    'a',
+    'b.html',
+    'b.html',
+    '.',
+    '...',
+    '',
+    '?',
+    '%',
+    'a:b',
+    ':',
+    '\\',
+    'c d',
+    'é',
+  );
+  const written = fc.array(step, { maxLength: 6 }).map((steps) => steps.join('/'));
+  const base = fc.constantFrom('a.html', 'b/a.html', 'b/c/', 'b/c/d/e.html', '');
+  let plain = 0;
+  fc.assert(
+    fc.property(written, base, (address, from) => {
+      const path = plainPath(address, from);
+      if (path === null) return;
+      const target = resolve(address, from);
+      assert.deepEqual(
+        [target.in, target.in === 'site' && target.path],
+        ['site', path],
+        `${address} in ${from}`,
+      );
+      plain++;
+    }),
+    { numRuns: 5000 },
+  );
+  assert.ok(plain > 300, `${plain} plain`);
 });
 
 test('the address written for a file leads to that file from any folder', () => {

@@ -13,7 +13,22 @@ export type Draft = Omit<Finding, 'line' | 'column'>;
 /** The finding, its fields in the order of the report. */
 export function placed(draft: Draft, { line, column }: Position): Finding {
   const { rule, grade, file, offset, length, holder, written, kind, target, message, walk, mends } = draft;
-  return { rule, grade, file, line, column, offset, length, holder, written, kind, target, message, walk, mends };
+  return {
+    rule,
+    grade,
+    file,
+    line,
+    column,
+    offset,
+    length,
+    holder,
+    written,
+    kind,
+    target,
+    message,
+    walk,
+    mends,
+  };
 }
 
 /** What the rules say of one reference. */

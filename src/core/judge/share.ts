@@ -1,9 +1,9 @@
 /** What one file brings to the report, by itself and by the inventory. */
 import type { Master } from '../page/parts.ts';
+import { detach } from '../read/detach.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import type { ImportMap, Kind, Reading, Reference, Spot } from '../read/reading.ts';
-import { detach } from '../read/detach.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { baseAddress } from '../resolve/resolve.ts';

@@ -61,7 +61,9 @@ function judge(
     const owner = page.file === file ? 'the page' : page.file;
     const message = `no import map of ${owner} names it, and without one only addresses that start with ./, ../ or / name a file`;
     const { offset, length, holder, kind } = reference;
-    return [placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), position)];
+    return [
+      placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), position),
+    ];
   }
   const target = resolveIn(mapped.address, page.base, site.published);
   const subject = { file, reference: { ...reference, written: mapped.address }, target, found: null, site };

@@ -45,7 +45,7 @@ export function openPage(file: string, bytes: Uint8Array): Page {
     reading,
     base: baseAddress(file, reading.base),
     newline: firstBreak > 0 && utf8[firstBreak - 1] === 0x0d ? '\r\n' : '\n',
-    text: source.text,
+    text: (start, end) => source.text(start, end),
     offsetInFile: offsetOf,
     edited: (edits) =>
       splice(

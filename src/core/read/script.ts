@@ -18,7 +18,7 @@ import type { Source } from './source.ts';
 
 /** Code without which a script holds no address: words followed by what makes them more than words. */
 const CANDIDATES =
-  /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$]+\s*(?:,|\bfrom\b))|\bfrom\s*["']|\b(?:fetch|Worker|importScripts|register)\s*\(\s*(?:["'`]|\/[/*])|import\.meta/;
+  /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$\u0080-\uffff]+\s*(?:,|from\b))|\b(?:fetch|Worker|importScripts|register)\s*\(\s*(?:["'`]|\/[/*])|import\.meta/;
 /** A string that ends in the extension of a file that sites hold. */
 const HINT =
   /["'`][^"'`\n\\]{0,200}\.(?:html?|css|m?js|json|xml|txt|csv|svg|png|jpe?g|gif|webp|avif|ico|mp[34]|webm|og[gv]|wav|woff2?|ttf|otf|pdf|glb|gltf|wasm)(?:[?#][^"'`\n]*)?["'`]/i;

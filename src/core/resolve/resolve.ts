@@ -61,6 +61,29 @@ export function resolve(written: string, base: string | null): Target {
   return { in: 'site', path: target, folder, segments, query, fragment };
 }
 
+/** Visible ASCII that starts with no slash and holds no escapes or backslashes. */
+const PLAIN = /^[!-$&-.0-[\]-~][!-$&-[\]-~]*$/;
+/** Steps other than `../` at the start that change what an address means. */
+const STEPS = /(?:^|\/)(?:\.{0,2}\/|\.{1,2}$)/;
+
+/**
+ * The site path that a plain relative address without a fragment leads to, as {@link resolve} has it; null for all
+ * others. Worth it: most addresses of a site are plain.
+ */
+export function plainPath(address: string, base: string): string | null {
+  if (!PLAIN.test(address) || ABSOLUTE.test(address)) return null;
+  let folder = base.lastIndexOf('/') + 1;
+  let start = 0;
+  while (address.startsWith('../', start)) {
+    if (folder === 0) return null;
+    folder = base.lastIndexOf('/', folder - 2) + 1;
+    start += 3;
+  }
+  const mark = address.indexOf('?', start);
+  const rest = address.slice(start, mark < 0 ? undefined : mark);
+  return rest === '' || STEPS.test(rest) ? null : base.slice(0, folder) + rest;
+}
+
 /** URL standard 4.4, steps 1 to 3: control characters and spaces around, tabs and newlines anywhere. */
 function strip(written: string): string {
   const text = /^[\0- ]|[\0- ]$/.test(written) ? written.replace(/^[\0- ]+|[\0- ]+$/g, '') : written;

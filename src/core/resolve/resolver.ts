@@ -2,7 +2,7 @@
 import { detach } from '../read/detach.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
-import { resolve, type Target } from './resolve.ts';
+import { plainPath, resolve, type Target } from './resolve.ts';
 
 /** A file of the site that something leads to. One object for each file. */
 export interface Found {
@@ -36,9 +36,8 @@ export interface Lead {
   holds: boolean;
 }
 
-/** Written so that no rule about spelling has anything to say: visible ASCII, relative, no escapes or backslashes. */
-const PLAIN = /^[!-$&-.0-[\]-~][!-$&-[\]-~]*$/;
-const SCHEME = /^[a-z][a-z0-9+.-]*:/i;
+/** Steps in visible ASCII with nothing between two slashes missing: no rule about spelling has anything to say. */
+const PLAIN_STEPS = /^(?!.*\/\/)(?![a-z][a-z0-9+.-]*:)[!-$&-.0-[\]-~][!-$&-[\]-~]*$/i;
 /** Addresses of other hosts that load for nobody else, or only without encryption. */
 const DOUBTFUL_ELSEWHERE =
   /^\s*(?:file:|[a-z]:[\\/]|http:|[/\\]{2})|^\s*[a-z][a-z0-9+.-]*:[/\\]{2}(?:[^/?#]*@)?(?:localhost|127\.|10\.|192\.168\.|172\.(?:1[6-9]|2[0-9]|3[01])\.|0\.0\.0\.0|\[(?:::1?|f[cd]|fe80))/i;
@@ -139,16 +138,17 @@ export class Resolver {
 
   /** Where an address that is not empty and has no fragment leads. */
   judge(base: string | null, address: string): Outcome {
+    const plain = base === null ? null : plainPath(address, base);
+    if (plain !== null) {
+      const path = locate(this.inventory, plain);
+      return { found: path === null ? null : this.fileAt(path), elsewhere: false, odd: path !== plain };
+    }
     const target = resolveIn(address, base, this.published);
+    if (target.in === 'elsewhere')
+      return { found: null, elsewhere: true, odd: DOUBTFUL_ELSEWHERE.test(address) };
     const path = target.in === 'site' ? locate(this.inventory, target.path) : null;
-    const elsewhere = target.in === 'elsewhere';
-    const odd = elsewhere
-      ? DOUBTFUL_ELSEWHERE.test(address)
-      : !PLAIN.test(address) ||
-        address.includes('//') ||
-        SCHEME.test(address) ||
-        path !== (target as { path?: string }).path;
-    return { found: path === null ? null : this.fileAt(path), elsewhere, odd };
+    const isPlain = target.in === 'site' && target.path === path && PLAIN_STEPS.test(address);
+    return { found: path === null ? null : this.fileAt(path), elsewhere: false, odd: !isPlain };
   }
 }
 

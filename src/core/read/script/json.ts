@@ -113,7 +113,9 @@ export function readImportMap(source: Source): Reading {
 export function importMapOf(text: string): ImportMap | null {
   try {
     const map: unknown = JSON.parse(text);
-    const scopes = Object.entries(member(map, 'scopes')).map(([key, value]) => [key, addressesIn(value)] as const);
+    const scopes = Object.entries(member(map, 'scopes')).map(
+      ([key, value]) => [key, addressesIn(value)] as const,
+    );
     return { imports: addressesIn(member(map, 'imports')), scopes: new Map(scopes) };
   } catch {
     return null;

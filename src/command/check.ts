@@ -1,10 +1,11 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 import { resolve as resolvePath } from 'node:path';
-import { IsIn, IsOptional, IsString, Matches } from 'class-validator';
+import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
+import { fail } from '../core/errors.ts';
 import { picker } from '../core/judge/pick.ts';
 import { failing } from '../core/judge/rule.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
-import { type Checked, checkProject } from '../disk/check.ts';
+import { type Checked, ProjectCheck } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { count, type Paint, paintFor, visible } from '../show/paint.ts';
@@ -28,14 +29,18 @@ class CheckOptions {
   @IsString()
   out?: string;
 
+  @IsOptional()
   @Matches(/^(?:all|[1-9][0-9]{0,8})$/, { message: 'must be a number from 1, or all' })
-  most!: string;
+  most?: string;
 
   @IsString({ each: true })
   only: string[] = [];
 
   @IsString({ each: true })
   failOn: string[] = [];
+
+  @IsBoolean()
+  watch = false;
 
   @IsOptional()
   @IsString()
@@ -52,22 +57,29 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const isWanted = only.length > 0 ? picker(only) : () => true;
   const failOn = options.failOn.flatMap(splitList);
   if (failOn.length > 0) picker(failOn);
+  if (options.watch && options.as !== 'text' && options.out === undefined)
+    throw fail('watched-format', options.as);
   const shown = folder ?? options.dir ?? '.';
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
-  const checked = await lookAt(root === resolvePath(shown) ? shown : root, output);
-  const report = reportOf(checked.report, isWanted);
-  await write(report, options, { isPart: only.length > 0, root: checked.root }, output);
-  tellAccepted(checked, output);
-  for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
-  if (report.unread.length > 0) return 2;
-  const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
-  return report.findings.some(fails) ? 1 : 0;
+  const project = new ProjectCheck(root === resolvePath(shown) ? shown : root);
+  const tell = async (checked: Checked) => {
+    const report = reportOf(checked.report, isWanted);
+    await write(report, options, { isPart: only.length > 0, root: checked.root }, output);
+    tellAccepted(checked, output);
+    for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
+    if (report.unread.length > 0) return 2;
+    const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
+    return report.findings.some(fails) ? 1 : 0;
+  };
+  if (!options.watch) return tell(await lookAt(project, output));
+  const { watch } = await import('./watch.ts');
+  return watch(project, () => lookAt(project, output), tell, output);
 }
 
-async function lookAt(folder: string, output: Output): Promise<Checked> {
+async function lookAt(project: ProjectCheck, output: Output): Promise<Checked> {
   const progress = showProgress(output, 'reading', 'file');
   try {
-    return await checkProject(folder, progress.tell);
+    return await project.look(progress.tell);
   } finally {
     progress.end();
   }
@@ -86,10 +98,10 @@ async function write(
   { isPart, root }: { readonly isPart: boolean; readonly root: string },
   output: Output,
 ): Promise<void> {
-  const { as, by, most, out } = options;
+  const { as, by, most, out, watch } = options;
   const pieces = as === 'text' ? null : (await formats[as]())(report, linesOf(root));
   if (out === undefined) {
-    if (pieces === null) showText(report, { most, by, isPart }, output);
+    if (pieces === null) showText(report, { most, by, isPart, fits: watch }, output);
     else for (const piece of pieces) output.out(piece);
     return;
   }
@@ -126,7 +138,10 @@ function tellAccepted({ accepted, idle }: Checked, output: Output): void {
 }
 
 interface TextChoice {
-  readonly most: string;
+  /** How many causes: a number, `all`, or undefined for what is usual. */
+  readonly most?: string | undefined;
+  /** Fewer causes are shown where the report is longer than the terminal, unless somebody said how many. */
+  readonly fits?: boolean;
   readonly by?: Cut | undefined;
   readonly isPart?: boolean;
 }
@@ -134,14 +149,25 @@ interface TextChoice {
 /** Writes the text report, as wide as the terminal allows. */
 export function showText(report: Report, choice: TextChoice, { out, stdout, env }: Output): void {
   const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
-  out(asText(report, { ...choice, columns, paint: paintFor(stdout, env) }));
+  const paint = paintFor(stdout, env);
+  let text = asText(report, { ...choice, columns, paint });
+  if (choice.fits && choice.most === undefined && stdout.isTTY) {
+    // Two lines are left for what is noted below.
+    const isLonger = () => text.split('\n').length > stdout.rows - 2;
+    for (let most = USUAL - 1; most > 0 && isLonger(); most--)
+      text = asText(report, { ...choice, most: String(most), columns, paint });
+  }
+  out(text);
 }
+
+/** How many causes are shown, unless somebody says another number. */
+const USUAL = 25;
 
 function asText(
   report: Report,
   choice: TextChoice & { readonly columns: number; readonly paint: Paint },
 ): string {
-  const { most, by = 'cause', isPart = false, columns, paint } = choice;
+  const { most = String(USUAL), by = 'cause', isPart = false, columns, paint } = choice;
   const amount = most === 'all' ? Number.POSITIVE_INFINITY : Number(most);
   return reportAsText(report, { paint, columns, most: amount, by, isPart });
 }

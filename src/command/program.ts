@@ -155,19 +155,21 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel check',
     'cravel check gullhaven-ferry --only broken,fragile --most all',
     'cravel check gullhaven-ferry --as sarif --out report.sarif',
+    'cravel check gullhaven-ferry --watch',
   ])
     .addOption(
       new Option('--as <format>', 'how to report: text, json, ndjson, sarif, junit or html').default('text'),
     )
     .option('--by <cut>', 'how the text groups findings: cause (default), file or spot')
     .option('--out <file>', 'write the report to this file')
-    .option('--most <causes>', 'how many causes the text shows: a number, or all', '25')
+    .option('--most <causes>', 'how many causes the text shows: a number (25 unless said), or all')
     .option('--only <names>', 'only findings of these grades or rules, parted by commas', collect)
     .option(
       '--fail-on <names>',
       'exit with 1 for these grades or rules (default: broken,fragile,misplaced)',
       collect,
     )
+    .option('--watch', 'stay, and report again whenever a file changes')
     .action(async (folder: string | undefined, options: object) => {
       const { check } = await import('./check.ts');
       done(await check(folder, options, output));

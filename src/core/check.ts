@@ -27,6 +27,11 @@ export interface Check {
   skip(path: string, why: string): void;
   /** Judges all that was taken. `bytesOf` is asked once for each file with findings, for their lines. */
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
+  /**
+   * Notes what became of the site: what it holds now, and which files were changed. The files in
+   * {@link Check.wanted} are then those to take again before the next report: what the change touches, no more.
+   */
+  renew(inventory: Inventory, changed: ReadonlySet<string>, places?: Places): void;
 }
 
 export interface CheckOptions {
@@ -45,23 +50,27 @@ export function startCheck(inventory: Inventory, options: CheckOptions): Check {
 }
 
 class SiteCheck implements Check {
-  readonly wanted: readonly string[];
-  readonly #surroundings: Surroundings;
+  wanted: readonly string[];
+  /** What the site holds now; what was judged sees it change. */
+  readonly #site: { -readonly [Key in keyof SiteView]: SiteView[Key] };
+  #surroundings: Surroundings;
   readonly #shares = new Map<string, Share>();
-  readonly #unread: Unread[] = [];
+  readonly #unread = new Map<string, string>();
+  /** What was said of shares by what the rest of the site holds; kept until that changes. */
+  readonly #judged = new Map<Share, readonly Finding[]>();
+  readonly #missing = new Map<
+    Share,
+    { readonly leads: readonly Lead[]; readonly findings: readonly Finding[] }
+  >();
   #reports = 0;
 
   constructor(
-    readonly inventory: Inventory,
+    inventory: Inventory,
     readonly options: CheckOptions,
   ) {
     const { entry = 'index.html', places = inferPlaces(inventory.folders), published = null } = options;
-    const wanted = [...inventory.files.keys()].filter((path) => isRead(path)).sort();
-    // The masters of parts come first, so that copies can be compared as they pass.
-    if (wanted.includes(entry)) wanted.unshift(...wanted.splice(wanted.indexOf(entry), 1));
-    this.wanted = wanted;
     const contents = new Contents(inventory, options.headOf);
-    const site: SiteView = {
+    this.#site = {
       inventory,
       published,
       places,
@@ -69,11 +78,63 @@ class SiteCheck implements Check {
       anchorsOf: (path) => this.#shares.get(path)?.anchors ?? null,
       contentOf: contents.of,
     };
-    this.#surroundings = { site, resolver: new Resolver(inventory, published), contents, masters: [] };
+    this.#surroundings = {
+      site: this.#site,
+      resolver: new Resolver(inventory, published),
+      contents,
+      masters: [],
+    };
+    this.wanted = inOrder([...inventory.files.keys()].filter(isRead), entry);
+  }
+
+  renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
+    const before = this.#site.inventory.files;
+    const isGone = (path: string) => !inventory.files.has(path);
+    const named = [...before.keys()].filter(isGone);
+    const added = [...inventory.files.keys()].filter((path) => !before.has(path));
+    const moved = new Set([...named, ...added]);
+    const altered = new Set([...changed, ...moved]);
+    const contents = new Contents(inventory, this.options.headOf);
+    this.#site.inventory = inventory;
+    this.#site.places = places;
+    this.#site.contentOf = contents.of;
+    const { masters, resolver } = this.#surroundings;
+    this.#surroundings = {
+      site: this.#site,
+      resolver: moved.size === 0 ? resolver : new Resolver(inventory, this.#site.published),
+      contents,
+      masters,
+    };
+    const touched = new Set([...altered].filter((path) => isRead(path) && !isGone(path)));
+    for (const share of this.#shares.values()) {
+      if (isGone(share.file)) continue;
+      if (isTouched(share, moved, altered) || (share.marksParts && altered.has(this.#site.entry)))
+        touched.add(share.file);
+    }
+    for (const path of [...touched, ...named]) this.#forget(path);
+    for (const path of this.#unread.keys()) if (isGone(path)) this.#unread.delete(path);
+    if (isGone(this.#site.entry)) this.#surroundings.masters = [];
+    this.wanted = inOrder([...touched], this.#site.entry);
+  }
+
+  #forget(path: string): void {
+    const share = this.#shares.get(path);
+    this.#unread.delete(path);
+    if (share === undefined) return;
+    this.#shares.delete(path);
+    this.#judged.delete(share);
+    this.#missing.delete(share);
+    if (share.anchors === null) return;
+    // What is said of other files may have to do with the spots of this page.
+    for (const other of this.#judged.keys())
+      if (other.suspects.some(({ subject }) => subject.reference.written.includes('#')))
+        this.#judged.delete(other);
+    for (const [other, { leads }] of this.#missing)
+      if (leads.some(({ found }) => found?.path === path)) this.#missing.delete(other);
   }
 
   skip(file: string, why: string): void {
-    this.#unread.push({ file, why });
+    this.#unread.set(file, why);
   }
 
   take(file: string, bytes: Uint8Array): void {
@@ -87,10 +148,10 @@ class SiteCheck implements Check {
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
     this.#reports++;
-    const shares = [...this.#shares.values()];
+    const shares = [...this.#shares.values()].sort(byFile);
     const { site, resolver } = this.#surroundings;
-    const specifiers = judgeSpecifiers(this.#shares, site, resolver);
-    const suspected = shares.flatMap(({ suspects }) => suspects.flatMap(judgeSuspect));
+    const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
+    const suspected = shares.flatMap((share) => this.#judgeSuspects(share));
     const facts = factsOf(shares, site, specifiers.used, suspected);
     const found = [
       shares.flatMap((share) => share.findings),
@@ -105,23 +166,40 @@ class SiteCheck implements Check {
       cravel: 1,
       site: {
         folder,
-        pages: this.wanted.filter(isPage).length,
-        files: this.inventory.files.size,
+        pages: [...site.inventory.files.keys()].filter(isPage).length,
+        files: site.inventory.files.size,
         references: counted(({ references }) => references),
         external: counted(({ external }) => external),
       },
       counts: countGrades(findings),
       findings,
-      unread: this.#unread,
+      unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),
     };
   }
 
+  #judgeSuspects(share: Share): readonly Finding[] {
+    let findings = this.#judged.get(share);
+    if (findings === undefined) {
+      findings = share.suspects.flatMap(judgeSuspect);
+      if (findings.length > 0) this.#judged.set(share, findings);
+    }
+    return findings;
+  }
+
+  #missingSpots(share: Share, bytesOf: (path: string) => Uint8Array): readonly Finding[] {
+    const leads = share.spots.filter((lead) => !this.#isThere(lead));
+    if (leads.length === 0) return [];
+    const known = this.#missing.get(share);
+    if (known !== undefined && isSame(known.leads, leads)) return known.findings;
+    const findings = this.#judgeSpots(share, bytesOf);
+    this.#missing.set(share, { leads, findings });
+    return findings;
+  }
+
   /** Findings on spots of other pages that are not there: the file is read again to see where it names them. */
-  #missingSpots({ file, spots }: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
-    if (spots.every((lead) => this.#isThere(lead))) return [];
+  #judgeSpots({ file, base }: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
     const bytes = bytesOf(file);
     const reading = readFile(file, bytes);
-    const base = this.#shares.get(file)?.base ?? null;
     if (reading === null) return [];
     const { site, resolver } = this.#surroundings;
     const leads = resolver.leadsFrom(base, reading.base !== null);
@@ -168,6 +246,26 @@ class SiteCheck implements Check {
   }
 }
 
+/** True where what a share says depends on files that came, went or changed. */
+function isTouched(share: Share, moved: ReadonlySet<string>, altered: ReadonlySet<string>): boolean {
+  if (moved.size > 0) {
+    if (share.suspects.length > 0 || share.hasOpenHints) return true;
+    if ([...share.leadsTo, ...share.names].some((path) => moved.has(path))) return true;
+  }
+  for (const path of share.loads.keys()) if (altered.has(path)) return true;
+  return false;
+}
+
+/** In order; the masters of parts come first, so that copies can be compared as they pass. */
+function inOrder(paths: readonly string[], entry: string): readonly string[] {
+  const others = paths.filter((path) => path !== entry).sort();
+  return others.length === paths.length ? others : [entry, ...others];
+}
+
+function isSame(one: readonly Lead[], other: readonly Lead[]): boolean {
+  return one.length === other.length && one.every((lead, index) => lead === other[index]);
+}
+
 function judgeSuspect({ subject, position }: Suspect): Finding[] {
   return judgeReference(subject).map((draft) => placed(draft, position));
 }
@@ -203,6 +301,10 @@ function fileMeant(target: string | null): string[] {
 }
 
 const START: Position = { line: 1, column: 1 };
+
+function byFile(a: Share, b: Share): number {
+  return a.file < b.file ? -1 : 1;
+}
 
 /** In the order of files and offsets. */
 function byPlace(a: Finding, b: Finding): number {

@@ -50,6 +50,10 @@ const table = {
     `${path} is marked read-only.`,
     'Nothing was written: allow writing to it, or leave it out.',
   ],
+  'watched-format': (format) => [
+    `A report as ${format} cannot be drawn over and over.`,
+    'Write it to a file, which is then kept up to date: --out <file>',
+  ],
   unlisted: (path, reason) => [`${path}: ${reason}.`, 'Nothing was checked.'],
   'unknown-starter': (name, known) => [`There is no starter named ${name}.`, `Choose one of: ${known}.`],
   'unsafe-name': (name, safe) => [

@@ -1,12 +1,12 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
 import { join } from 'node:path';
-import { startCheck } from '../core/check.ts';
+import { type Check, startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import { type Sifted, sift } from '../core/judge/accept.ts';
 import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
 import { readHead } from './head.ts';
-import { openProject } from './project.ts';
+import { openProject, type Project } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
 
@@ -28,33 +28,96 @@ export async function checkFolder(folder: string, progress: Progress = () => {})
 
 /** Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkProject(folder: string, progress: Progress = () => {}): Promise<Checked> {
-  const { inventory, unread, prefix, settings, places } = await openProject(folder);
-  if (inventory.files.size === 0 && unread.length === 0) throw fail('empty-folder', folder);
-  const root = join(folder, prefix);
-  const check = startCheck(inventory, {
-    entry: settings.entry,
-    places,
-    published: publishedAt(settings['published-at']),
-    grades: settings.grades,
-    headOf: (path) => readHead(join(root, path)),
-  });
-  for (const { file, why } of unread) check.skip(file, why);
-  const reader = new FileReader();
-  let done = 0;
-  for (const path of check.wanted) {
-    try {
-      check.take(path, reader.read(join(root, path)));
-    } catch (error) {
-      check.skip(path, reasonOf(error));
+  return new ProjectCheck(folder).look(progress);
+}
+
+/** A check of one project that can go on when files change. */
+export class ProjectCheck {
+  #project: Project | null = null;
+  #check: Check | null = null;
+  readonly #reader = new FileReader();
+  /** Paths that changed since the last look that came to an end. */
+  readonly #changed = new Set<string>();
+  /** How many files the last look read. */
+  read = 0;
+
+  constructor(readonly folder: string) {}
+
+  /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
+  async look(progress: Progress = () => {}): Promise<Checked> {
+    this.#check = null;
+    const project = await openProject(this.folder);
+    if (project.inventory.files.size === 0 && project.unread.length === 0)
+      throw fail('empty-folder', this.folder);
+    return this.#start(project, progress);
+  }
+
+  /** Checks what a change touches, and all where the settings changed. `changed` are paths from the project's folder. */
+  async lookAgain(changed: ReadonlySet<string>): Promise<Checked> {
+    for (const path of changed) this.#changed.add(path);
+    const before = this.#project;
+    const check = this.#check;
+    if (before === null || check === null) return this.look();
+    const project = await openProject(this.folder);
+    if (JSON.stringify(project.settings) !== JSON.stringify(before.settings)) return this.#start(project);
+    this.#project = project;
+    const sitePaths = new Set([...this.#changed].map((path) => project.sitePath(path)));
+    check.renew(project.inventory, sitePaths, project.places);
+    return this.#take(check, project);
+  }
+
+  #start(project: Project, progress?: Progress): Promise<Checked> {
+    const { inventory, settings, places } = project;
+    this.#project = project;
+    this.#check = startCheck(inventory, {
+      entry: settings.entry,
+      places,
+      published: publishedAt(settings['published-at']),
+      grades: settings.grades,
+      headOf: (path) => readHead(join(this.#root, path)),
+    });
+    return this.#take(this.#check, project, progress);
+  }
+
+  async #take(
+    check: Check,
+    { unread, inventory, settings }: Project,
+    progress: Progress = () => {},
+  ): Promise<Checked> {
+    for (const { file, why } of unread) check.skip(file, why);
+    const { wanted } = check;
+    this.read = 0;
+    for (const path of wanted) {
+      try {
+        check.take(path, this.#reader.read(join(this.#root, path)));
+      } catch (error) {
+        check.skip(path, reasonOf(error));
+      }
+      await progress(++this.read, wanted.length);
     }
-    await progress(++done, check.wanted.length);
+    this.#changed.clear();
+    const report = check.report(this.#shownRoot, (path) => this.#bytesOf(path));
+    if (report.site.pages === 0 && unread.length === 0) {
+      const files = inventory.files.size;
+      throw fail('no-pages', this.folder, files === 1 ? '1 file' : `${files} files`);
+    }
+    return { ...sift(report, settings.accept), failOn: settings['fail-on'], root: this.#root };
   }
-  const report = check.report(prefix === '' ? folder : root.replace(/\/$/, ''), (path) =>
-    reader.read(join(root, path)),
-  );
-  if (report.site.pages === 0 && unread.length === 0) {
-    const files = inventory.files.size;
-    throw fail('no-pages', folder, files === 1 ? '1 file' : `${files} files`);
+
+  get #root(): string {
+    return join(this.folder, this.#project?.prefix ?? '');
   }
-  return { ...sift(report, settings.accept), failOn: settings['fail-on'], root };
+
+  get #shownRoot(): string {
+    return this.#project?.prefix ? this.#root.replace(/\/$/, '') : this.folder;
+  }
+
+  /** Nothing where the file is gone by now. */
+  #bytesOf(path: string): Uint8Array {
+    try {
+      return this.#reader.read(join(this.#root, path));
+    } catch {
+      return new Uint8Array();
+    }
+  }
 }

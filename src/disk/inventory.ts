@@ -18,6 +18,11 @@ const litter = new Set([
   'desktop.ini',
 ]);
 
+/** True for a name of something that is never published. */
+export function isLitter(name: string): boolean {
+  return litter.has(name);
+}
+
 export interface Listing {
   readonly inventory: Inventory;
   /** What could not be listed, and why. */
@@ -40,7 +45,7 @@ export function listSite(root: string): Listing {
       return;
     }
     for (const entry of readdirSync(here, { withFileTypes: true })) {
-      if (litter.has(entry.name)) continue;
+      if (isLitter(entry.name)) continue;
       const path = folder + entry.name;
       if (path === SETTINGS_FILE) continue;
       try {

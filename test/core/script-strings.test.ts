@@ -33,7 +33,7 @@ const pieces = fc.constantFrom(
     "'",
     '\\',
     '`',
-    '`${"d.js"}`',
+    '`$' + '{"d.js"}`',
     '/',
     '//',
     '/*',

@@ -1,6 +1,9 @@
 /** Runs the built program as a user would. */
-import { execFile, spawnSync } from 'node:child_process';
+import { execFile, spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { join } from 'node:path';
+import type { TestContext } from 'node:test';
+import { setTimeout } from 'node:timers/promises';
 
 export const projectFolder = join(import.meta.dirname, '../..');
 export const programFile = join(projectFolder, 'dist/cravel.js');
@@ -31,4 +34,56 @@ export function cravelLater(folder: string, ...args: readonly string[]): Promise
       done({ code: error === null ? 0 : Number(error.code), stdout, stderr });
     });
   });
+}
+
+/** A call that goes on until it is told to end. */
+export interface Running {
+  /** Waits until the program has noted a line that matches, after those already waited for; answers with the line. */
+  noted(pattern: RegExp): Promise<string>;
+  /** What it has written to stdout since this was last asked. */
+  written(): string;
+  /** Ends it as Ctrl-C does. */
+  end(): Promise<number | null>;
+}
+
+/** Calls `cravel` in `folder`, and leaves it running until the test is over at the latest. */
+export function cravelRunning(t: TestContext, folder: string, ...args: readonly string[]): Running {
+  const child = spawn(process.execPath, [programFile, ...args], plainly(folder));
+  let stdout = '';
+  let stderr = '';
+  child.stdout.on('data', (text) => {
+    stdout += text;
+  });
+  child.stderr.on('data', (text) => {
+    stderr += text;
+  });
+  const ended = once(child, 'close');
+  t.after(() => child.kill('SIGKILL'));
+  return {
+    async noted(pattern) {
+      for (let tries = 0; tries < 400; tries++) {
+        const lines = stderr.split('\n').slice(0, -1);
+        const index = lines.findIndex((line) => pattern.test(line));
+        if (index >= 0) {
+          stderr = stderr
+            .split('\n')
+            .slice(index + 1)
+            .join('\n');
+          return lines[index] as string;
+        }
+        await setTimeout(25);
+      }
+      throw new Error(`no note like ${pattern}; there is: ${stderr}`);
+    },
+    written() {
+      const text = stdout;
+      stdout = '';
+      return text;
+    },
+    async end() {
+      child.kill('SIGINT');
+      await ended;
+      return child.exitCode;
+    },
+  };
 }

@@ -7,7 +7,7 @@ import type { ImportMap, Kind, Reading, Reference, Spot } from '../read/reading.
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { baseAddress } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads, OWN, type Resolver, resolveIn } from '../resolve/resolver.ts';
+import { type Found, type Lead, type Leads, type Resolver, resolveIn } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
 import { type Draft, draftOf, draftOfRemark, placed } from './drafts.ts';
 import { fileRules, pageRules } from './index.ts';
@@ -50,7 +50,11 @@ export interface Share {
   /** Spots of other pages that it leads to, each once. */
   readonly spots: readonly Lead[];
   readonly specifiers: readonly Specifier[];
+  /** Strings that look like paths, and name no file. */
+  readonly hasOpenHints: boolean;
   readonly imports: ImportMap | null;
+  /** Copies of parts, or the masters, are among what it holds. */
+  readonly marksParts: boolean;
 }
 
 /** Kinds whose place in the page is judged. */
@@ -93,6 +97,8 @@ class Taking {
   readonly #suspects: Suspect[] = [];
   readonly #spots: Lead[] = [];
   readonly #specifiers: Specifier[] = [];
+  #hasOpenHints = false;
+  #marksParts = false;
   #positions: ((offset: number) => Position) | null = null;
 
   constructor(
@@ -135,7 +141,9 @@ class Taking {
       suspects: this.#suspects,
       spots: this.#spots,
       specifiers: this.#specifiers,
-      imports: page && page.importMap,
+      hasOpenHints: this.#hasOpenHints,
+      imports: page?.importMap ?? null,
+      marksParts: this.#marksParts,
     };
   }
 
@@ -170,7 +178,7 @@ class Taking {
     const isLink = kind === 'page' || kind === 'anchor';
     const isFirst = lead.askedBy !== this.#serial;
     if (isLink) lead.askedBy = this.#serial;
-    const isOwn = lead.found === this.#own || lead.address === OWN;
+    const isOwn = lead.found === this.#own || lead.isOwn;
     const found = isOwn ? this.#own : lead.found;
     if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
     if (found === null) return;
@@ -240,7 +248,8 @@ class Taking {
     const address = written.replace(/[?#].*$/, '');
     for (const base of this.file === site.entry ? [this.file] : [this.file, site.entry]) {
       const { found } = resolver.leadsFrom(base, false).of(address);
-      if (found !== null) this.#names.push(found.path);
+      if (found === null) this.#hasOpenHints = true;
+      else this.#names.push(found.path);
     }
   }
 
@@ -255,7 +264,8 @@ class Taking {
     const pageView = { ...view, page };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
-    if (!mayMarkParts(page, bytes)) return;
+    this.#marksParts = mayMarkParts(page, bytes);
+    if (!this.#marksParts) return;
     for (const { part, ...drift } of driftsOf(file, bytes, site.entry, masters))
       this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
   }

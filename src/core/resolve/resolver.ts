@@ -13,13 +13,12 @@ export interface Found {
   loadedBy: number;
 }
 
-/** The address of a document itself. */
-export const OWN = '';
-
 /** Where an address leads, as written in the files of one folder. */
 export interface Lead {
-  /** What stands before the fragment; {@link OWN} where it leads to the file that has it, whichever that is. */
+  /** What stands before the fragment. */
   readonly address: string;
+  /** True where it leads to the file that has it, whichever that is. */
+  readonly isOwn: boolean;
   /** As written, without its `#`; null where there is none. */
   readonly fragment: string | null;
   /** The file that a host answers with; null where there is none, or where it is not the site's. */
@@ -73,7 +72,7 @@ export class Leads {
     if (isEmptyAddress(address)) {
       const found = this.document === null ? null : this.resolver.fileAt(this.document);
       outcome = { found, elsewhere: this.base === null, odd: written.trim() === '' };
-      if (found === null && this.base !== null) return leadOf(OWN, fragment, outcome, false);
+      if (found === null && this.base !== null) return leadOf(address, fragment, outcome, false, true);
     } else {
       outcome = this.#byAddress.get(address) ?? this.resolver.judge(this.base, address);
       this.#byAddress.set(address, outcome);
@@ -88,8 +87,20 @@ function leadOf(
   fragment: string | null,
   { found, elsewhere, odd }: Outcome,
   isSettled: boolean,
+  isOwn = false,
 ): Lead {
-  return { address, fragment, found, elsewhere, odd, isSettled, askedBy: -1, lookedUp: -1, holds: true };
+  return {
+    address,
+    fragment,
+    isOwn,
+    found,
+    elsewhere,
+    odd,
+    isSettled,
+    askedBy: -1,
+    lookedUp: -1,
+    holds: true,
+  };
 }
 
 /** True where nothing stands before the query. */

@@ -17,8 +17,10 @@ export function shape<T extends object>(
   if (plain === null || typeof plain !== 'object' || Array.isArray(plain)) {
     return { value, problems: [{ path: [], message: 'must be a list of keys and values' }] };
   }
-  // A key without a value is as good as none.
-  Object.assign(value, Object.fromEntries(Object.entries(plain).filter(([, held]) => held !== null)));
+  const known = keysOf(Shape);
+  // A known key without a value is as good as none.
+  const held = Object.entries(plain).filter(([key, value]) => value !== null || !known.includes(key));
+  Object.assign(value, Object.fromEntries(held));
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
   return { value, problems: errors.flatMap((error) => problemsIn(error, Shape)) };
 }

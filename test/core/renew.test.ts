@@ -1,0 +1,117 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import fc from 'fast-check';
+import { type Check, startCheck } from '../../src/core/check.ts';
+import type { Report } from '../../src/core/report.ts';
+import { makeInventory } from '../../src/core/site/inventory.ts';
+import { bytesOf, type Files } from '../support/site.ts';
+
+const inventoryOf = (files: Files) =>
+  makeInventory(Object.entries(files).map(([path, text]) => [path, bytesOf(text).length]));
+
+const from = (files: Files) => (path: string) => bytesOf(files[path] ?? '');
+
+/** Takes what the check wants; answers with it. */
+function takeAll(check: Check, files: Files): readonly string[] {
+  for (const path of check.wanted) check.take(path, from(files)(path));
+  return check.wanted;
+}
+
+const coldReport = (files: Files): Report => {
+  const check = startCheck(inventoryOf(files), { headOf: from(files) });
+  takeAll(check, files);
+  return check.report('site', from(files));
+};
+
+/** A check that goes on from one state of a site to the next. */
+function liveCheck(first: Files) {
+  let files = first;
+  const check = startCheck(inventoryOf(first), { headOf: (path) => from(files)(path) });
+  takeAll(check, first);
+  return (next: Files): { taken: readonly string[]; report: Report } => {
+    const changed = Object.keys(next).filter((path) => path in files && files[path] !== next[path]);
+    files = next;
+    check.renew(inventoryOf(next), new Set(changed));
+    return { taken: takeAll(check, next), report: check.report('site', from(next)) };
+  };
+}
+
+const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
+const paths = [
+  'index.html',
+  'a.html',
+  'b/index.html',
+  'b/c.html',
+  'css/a.css',
+  'js/m.js',
+  'i/p.png',
+  'i/P.png',
+];
+const contents = [
+  '<h1 id=x>x</h1><a href=a.html#x>a</a><a href=b/>b</a><script type=module src=js/m.js></script>',
+  '<h2 id=y>y</h2><a href=index.html#X>i</a><a href=../a.html#y>a</a><img src=i/p.png><link rel=stylesheet href=css/a.css>',
+  '<a href=b/c.html#x>c</a><a href=#z>z</a><img src=../i/p.png><a href=b>b</a><base href=b/><a href=#x>x</a>',
+  '<!-- Part: nav --><nav><a href=a.html>a</a></nav><!-- End of part: nav --><title>Tides</title>',
+  '<!-- Part: nav --><nav><a href=b/>b</a></nav><!-- End of part: nav --><p id=x><title>Tides</title>',
+  '<script type=importmap>{"imports":{"k/":"./js/"}}</script><script type=module>import "k/m.js"; import "j"</script>',
+  '@import "b.css"; a{background:url(../i/p.png)}',
+  'import "k/n.js"; const tide = "i/P.png";',
+  png,
+  '',
+];
+const state = fc
+  .uniqueArray(fc.tuple(fc.constantFrom(...paths), fc.constantFrom(...contents)), {
+    selector: ([path]) => path,
+  })
+  .map((entries): Files => Object.fromEntries(entries));
+const step = fc.tuple(fc.constantFrom(...paths), fc.option(fc.constantFrom(...contents), { nil: null }));
+
+test('whatever changes, a check that goes on says what a new one says', () => {
+  fc.assert(
+    fc.property(
+      state,
+      fc.array(fc.array(step, { maxLength: 3 }), { minLength: 1, maxLength: 5 }),
+      (first, changes) => {
+        const next = liveCheck(first);
+        let files = first;
+        for (const change of changes) {
+          const after: Record<string, string | Uint8Array> = { ...files };
+          for (const [path, text] of change) {
+            if (text === null) delete after[path];
+            else after[path] = text;
+          }
+          files = after;
+          assert.deepEqual(next(files).report, coldReport(files));
+        }
+      },
+    ),
+    { numRuns: 1500 },
+  );
+});
+
+test('only what a change touches is taken again', () => {
+  const files: Files = {
+    'index.html': '<a href=a.html#x>a</a><img src=i/p.png>',
+    'a.html': '<p id=x>x</p><a href=index.html>i</a>',
+    'b.html': '<a href=c.html>c</a>',
+    'd.html': '<a href=a.html>a</a>',
+    'i/p.png': png,
+  };
+  const rows: readonly (readonly [Record<string, string | null>, string[]])[] = [
+    [{}, []],
+    [{ 'a.html': '<p id=y>y</p>' }, ['a.html']],
+    // A reference to what was not there, and one that may have meant it.
+    [{ 'c.html': '<p>c</p>' }, ['b.html', 'c.html']],
+    [{ 'a.html': null }, ['index.html', 'b.html', 'd.html']],
+    // A picture that is none any more.
+    [{ 'i/p.png': '<html>' }, ['index.html']],
+  ];
+  for (const [change, expected] of rows) {
+    const after = Object.fromEntries(
+      Object.entries({ ...files, ...change }).filter(([, text]) => text !== null),
+    ) as Files;
+    const { taken, report } = liveCheck(files)(after);
+    assert.deepEqual(taken, expected, JSON.stringify(change));
+    assert.deepEqual(report, coldReport(after));
+  }
+});

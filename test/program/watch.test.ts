@@ -1,0 +1,62 @@
+import assert from 'node:assert/strict';
+import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'node:test';
+import { cravel, cravelRunning } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+const head =
+  '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">';
+const page = (title: string, body: string) =>
+  `${head}<title>${title}</title><meta name="description" content="${title} of the ferry"><body>${body}`;
+
+test('a watched site is reported again when a file changes, comes or goes, and nothing else is read again', async (t) => {
+  const folder = temporaryFolder(t, {
+    'index.html': page('Home', '<a href="fares.html#day">Fares</a> <img src="pier.svg" alt="">'),
+    'fares.html': page('Fares', '<h2 id="day">Day</h2><a href="index.html">Home</a>'),
+    'boats.html': page('Boats', '<a href="index.html">Home</a><a href="fares.html">Fares</a>'),
+  });
+  const inFolder = (path: string) => join(folder, path);
+  const run = cravelRunning(t, folder, 'check', '--watch', '--only', 'broken');
+  await run.noted(/^Watching this folder; Ctrl-C ends\.$/);
+  assert.match(run.written(), /there is no file pier\.svg/);
+
+  writeFileSync(inFolder('pier.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
+  assert.match(await run.noted(/read again/), /2 files read again, 1 finding gone; Ctrl-C ends\.$/);
+  assert.match(run.written(), /Nothing of that is found\./);
+
+  writeFileSync(inFolder('fares.html'), page('Fares', '<h2 id="days">Day</h2>'));
+  assert.match(await run.noted(/read again/), / 1 file read again, 1 finding more/);
+  assert.match(run.written(), /no id="day" in fares\.html/);
+
+  renameSync(inFolder('fares.html'), inFolder('prices.html'));
+  await run.noted(/read again/);
+  assert.match(run.written(), /there is no file fares\.html/);
+
+  writeFileSync(inFolder('cravel.yaml'), 'grade:\n');
+  assert.match(await run.noted(/cravel\.yaml/), /1:1: grade is not a known key; did you mean grades\?/);
+  rmSync(inFolder('cravel.yaml'));
+  await run.noted(/read again, nothing changed/);
+  assert.equal(await run.end(), 1);
+});
+
+test('a watched report in another format is kept up to date in its file', async (t) => {
+  const folder = temporaryFolder(t, { 'index.html': page('Home', '<img src="pier.svg" alt="">') });
+  const { code, stderr } = cravel(folder, 'check', '--watch', '--as', 'json');
+  assert.deepEqual(
+    [code, stderr],
+    [
+      2,
+      'A report as json cannot be drawn over and over.\nWrite it to a file, which is then kept up to date: --out <file>\n',
+    ],
+  );
+  const out = temporaryFolder(t);
+  const run = cravelRunning(t, folder, 'check', '--watch', '--as', 'json', '--out', join(out, 'report.json'));
+  const broken = () => JSON.parse(readFileSync(join(out, 'report.json'), 'utf8')).counts.broken;
+  await run.noted(/^Watching/);
+  assert.equal(broken(), 1);
+  writeFileSync(join(folder, 'pier.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
+  await run.noted(/read again/);
+  assert.equal(broken(), 0);
+  assert.equal(await run.end(), 0);
+});

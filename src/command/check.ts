@@ -2,10 +2,11 @@
 import { resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
+import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
 import { failing } from '../core/judge/rule.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
-import { type Checked, ProjectCheck } from '../disk/check.ts';
+import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { count, type Paint, paintFor, visible } from '../show/paint.ts';
@@ -42,6 +43,9 @@ class CheckOptions {
   @IsBoolean()
   watch = false;
 
+  @IsBoolean()
+  online = false;
+
   @IsOptional()
   @IsString()
   dir?: string;
@@ -61,27 +65,46 @@ export async function check(folder: string | undefined, raw: object, output: Out
     throw fail('watched-format', options.as);
   const shown = folder ?? options.dir ?? '.';
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
-  const project = new ProjectCheck(root === resolvePath(shown) ? shown : root);
+  const asking = showProgress(output, 'asking for', 'address', 'addresses');
+  const project = new ProjectCheck(root === resolvePath(shown) ? shown : root, {
+    online: options.online,
+    asking: asking.tell,
+  });
   const tell = async (checked: Checked) => {
     const report = reportOf(checked.report, isWanted);
     await write(report, options, { isPart: only.length > 0, root: checked.root }, output);
     tellAccepted(checked, output);
     for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
-    if (report.unread.length > 0) return 2;
+    tellUnasked(checked.unasked, output);
+    if (report.unread.length > 0 || checked.unasked.some(({ isOurs }) => isOurs)) return 2;
     const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
     return report.findings.some(fails) ? 1 : 0;
   };
-  if (!options.watch) return tell(await lookAt(project, output));
+  const look = async () => {
+    const reading = showProgress(output, 'reading', 'file');
+    try {
+      return await project.look(async (done, total) => {
+        await reading.tell(done, total);
+        if (done === total) reading.end();
+      });
+    } finally {
+      reading.end();
+      asking.end();
+    }
+  };
+  if (!options.watch) return tell(await look());
   const { watch } = await import('./watch.ts');
-  return watch(project, () => lookAt(project, output), tell, output);
+  return watch(project, look, tell, output);
 }
 
-async function lookAt(project: ProjectCheck, output: Output): Promise<Checked> {
-  const progress = showProgress(output, 'reading', 'file');
-  try {
-    return await project.look(progress.tell);
-  } finally {
-    progress.end();
+/** How many addresses are named as examples of those that could not be asked for. */
+const EXAMPLES = 3;
+
+function tellUnasked(unasked: readonly Unasked[], output: Output): void {
+  for (const [why, all] of groupBy(unasked, (one) => one.why)) {
+    const named = all.slice(0, EXAMPLES).map(({ address }) => visible(address));
+    const more = all.length > EXAMPLES ? `, and ${count(all.length - EXAMPLES, 'more')}` : '';
+    output.note(`Cannot tell (${visible(why)}): ${named.join(', ')}${more}.`);
   }
 }
 

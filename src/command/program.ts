@@ -156,6 +156,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     'cravel check gullhaven-ferry --only broken,fragile --most all',
     'cravel check gullhaven-ferry --as sarif --out report.sarif',
     'cravel check gullhaven-ferry --watch',
+    'cravel check gullhaven-ferry --online',
   ])
     .addOption(
       new Option('--as <format>', 'how to report: text, json, ndjson, sarif, junit or html').default('text'),
@@ -169,6 +170,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       'exit with 1 for these grades or rules (default: broken,fragile,misplaced)',
       collect,
     )
+    .option('--online', 'ask other hosts, too, for what the site refers to')
     .option('--watch', 'stay, and report again whenever a file changes')
     .action(async (folder: string | undefined, options: object) => {
       const { check } = await import('./check.ts');

@@ -11,7 +11,7 @@ export interface Progress {
 }
 
 /** `reading 1,200 of 10,140 files`. Nothing is shown where notes are no terminal. */
-export function showProgress({ stderr }: Output, verb: string, noun: string): Progress {
+export function showProgress({ stderr }: Output, verb: string, noun: string, plural?: string): Progress {
   if (!stderr.isTTY) return { tell() {}, end() {} };
   const started = performance.now();
   let last = started;
@@ -23,7 +23,7 @@ export function showProgress({ stderr }: Output, verb: string, noun: string): Pr
       last = now;
       if (now - started < 1000) return;
       spinner ??= spinnerOf({ stream: stderr }).start();
-      spinner.text = `${verb} ${done.toLocaleString('en')} of ${count(total, noun)}`;
+      spinner.text = `${verb} ${done.toLocaleString('en')} of ${count(total, noun, plural)}`;
       await setImmediate();
     },
     end: () => void spinner?.stop(),

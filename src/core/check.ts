@@ -1,16 +1,33 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 import { groupBy } from './group-by.ts';
 import { Contents } from './judge/contents.ts';
-import { draftOfRemark, judgeReference, placed } from './judge/drafts.ts';
+import { type Draft, draftOfRemark, judgeReference, placed } from './judge/drafts.ts';
+import {
+  type Answer,
+  draftsOfAnswer,
+  inOneList,
+  isTelling,
+  type Question,
+  questionOf,
+} from './judge/elsewhere.ts';
 import { siteRules } from './judge/index.ts';
+import { isJudged } from './judge/judged.ts';
 import type { Grade, PageRecord, SiteFacts, SiteView } from './judge/rule.ts';
 import { mastersIn } from './judge/rules/part-drift.ts';
-import { draftOfSpot, type Share, type Surroundings, type Suspect, shareOf } from './judge/share.ts';
+import {
+  detached,
+  draftOfSpot,
+  type Share,
+  type Surroundings,
+  type Suspect,
+  shareOf,
+} from './judge/share.ts';
 import { judgeSpecifiers } from './judge/specifiers.ts';
+import type { Algorithm } from './library/integrity.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { notText } from './read/not-text.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
-import type { Kind } from './read/reading.ts';
+import type { Kind, Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
 import { type Lead, type Published, Resolver } from './resolve/resolver.ts';
@@ -27,6 +44,10 @@ export interface Check {
   skip(path: string, why: string): void;
   /** Judges all that was taken. `bytesOf` is asked once for each file with findings, for their lines. */
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
+  /** What other hosts are to be asked for by the files that were taken, each address once. */
+  questions(): readonly Question[];
+  /** Notes what they answered, by address. */
+  answer(answers: ReadonlyMap<string, Answer>): void;
   /**
    * Notes what became of the site: what it holds now, and which files were changed. The files in
    * {@link Check.wanted} are then those to take again before the next report: what the change touches, no more.
@@ -43,6 +64,10 @@ export interface CheckOptions {
   readonly grades?: Readonly<Record<string, Grade | 'off'>>;
   /** The first bytes of a file. */
   readonly headOf: (path: string) => Uint8Array;
+  /** The digest of a file, in base64. */
+  readonly digestOf: (path: string, algorithm: Algorithm) => string;
+  /** Other hosts are to be asked: see {@link Check.questions}. */
+  readonly isOnline?: boolean;
 }
 
 export function startCheck(inventory: Inventory, options: CheckOptions): Check {
@@ -62,6 +87,7 @@ class SiteCheck implements Check {
     Share,
     { readonly leads: readonly Lead[]; readonly findings: readonly Finding[] }
   >();
+  #answers: ReadonlyMap<string, Answer> = new Map();
   #reports = 0;
 
   constructor(
@@ -69,7 +95,7 @@ class SiteCheck implements Check {
     readonly options: CheckOptions,
   ) {
     const { entry = 'index.html', places = inferPlaces(inventory.folders), published = null } = options;
-    const contents = new Contents(inventory, options.headOf);
+    const contents = new Contents(inventory, options.headOf, options.digestOf);
     this.#site = {
       inventory,
       published,
@@ -77,11 +103,13 @@ class SiteCheck implements Check {
       entry,
       anchorsOf: (path) => this.#shares.get(path)?.anchors ?? null,
       contentOf: contents.of,
+      holds: contents.holds,
     };
     this.#surroundings = {
       site: this.#site,
       resolver: new Resolver(inventory, published),
       contents,
+      isOnline: options.isOnline ?? false,
       masters: [],
     };
     this.wanted = inOrder([...inventory.files.keys()].filter(isRead), entry);
@@ -94,16 +122,16 @@ class SiteCheck implements Check {
     const added = [...inventory.files.keys()].filter((path) => !before.has(path));
     const moved = new Set([...named, ...added]);
     const altered = new Set([...changed, ...moved]);
-    const contents = new Contents(inventory, this.options.headOf);
+    const contents = new Contents(inventory, this.options.headOf, this.options.digestOf);
     this.#site.inventory = inventory;
     this.#site.places = places;
     this.#site.contentOf = contents.of;
-    const { masters, resolver } = this.#surroundings;
+    this.#site.holds = contents.holds;
+    const { resolver } = this.#surroundings;
     this.#surroundings = {
-      site: this.#site,
+      ...this.#surroundings,
       resolver: moved.size === 0 ? resolver : new Resolver(inventory, this.#site.published),
       contents,
-      masters,
     };
     const touched = new Set([...altered].filter((path) => isRead(path) && !isGone(path)));
     for (const share of this.#shares.values()) {
@@ -142,8 +170,17 @@ class SiteCheck implements Check {
     if (binary !== null) this.skip(file, binary);
     const reading = binary === null ? readFile(file, bytes) : null;
     if (reading === null) return;
-    if (file === this.#surroundings.site.entry) this.#surroundings.masters = mastersIn(file, bytes.slice());
+    if (file === this.#surroundings.site.entry)
+      this.#surroundings.masters = mastersIn(file, new Uint8Array(bytes));
     this.#shares.set(file, shareOf(file, bytes, reading, this.#surroundings));
+  }
+
+  questions(): readonly Question[] {
+    return inOneList([...this.#shares.values()].flatMap(({ questions }) => questions));
+  }
+
+  answer(answers: ReadonlyMap<string, Answer>): void {
+    this.#answers = answers;
   }
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
@@ -156,6 +193,7 @@ class SiteCheck implements Check {
     const found = [
       shares.flatMap((share) => share.findings),
       shares.flatMap((share) => this.#missingSpots(share, bytesOf)),
+      shares.flatMap((share) => this.#judgeAnswers(share, bytesOf)),
       specifiers.findings,
       suspected,
       this.#judgeSite(facts, bytesOf),
@@ -170,6 +208,7 @@ class SiteCheck implements Check {
         files: site.inventory.files.size,
         references: counted(({ references }) => references),
         external: counted(({ external }) => external),
+        ...(this.options.isOnline ? { asked: this.questions().length } : {}),
       },
       counts: countGrades(findings),
       findings,
@@ -196,21 +235,44 @@ class SiteCheck implements Check {
     return findings;
   }
 
-  /** Findings on spots of other pages that are not there: the file is read again to see where it names them. */
-  #judgeSpots({ file, base }: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
+  /** Findings on spots of other pages that are not there. */
+  #judgeSpots(share: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
+    const { file, base } = share;
+    return this.#readAgain(share, bytesOf, (reference, lead) => {
+      // Spots of the file itself are part of its share.
+      if (!lead.fragment || lead.found?.path === file || this.#isThere(lead)) return [];
+      return draftOfSpot(file, base, reference, this.#site) ?? [];
+    });
+  }
+
+  /** Findings on what other hosts answered. */
+  #judgeAnswers(share: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
+    const telling = share.questions.filter(({ address }) => {
+      const answer = this.#answers.get(address);
+      return answer !== undefined && isTelling(answer);
+    });
+    if (telling.length === 0) return [];
+    return this.#readAgain(share, bytesOf, (reference, lead) => {
+      const answer = this.#answers.get(questionOf(reference, lead)?.address ?? '');
+      return answer === undefined ? [] : draftsOfAnswer(share.file, detached(reference), answer);
+    });
+  }
+
+  /** Reads a file again, to see where it says what turned out to be wrong. */
+  #readAgain(
+    { file, base }: Share,
+    bytesOf: (path: string) => Uint8Array,
+    judge: (reference: Reference, lead: Lead) => Draft | readonly Draft[],
+  ): Finding[] {
     const bytes = bytesOf(file);
     const reading = readFile(file, bytes);
     if (reading === null) return [];
-    const { site, resolver } = this.#surroundings;
-    const leads = resolver.leadsFrom(base, reading.base !== null);
+    const leads = this.#surroundings.resolver.leadsFrom(base, reading.base !== null);
     const positions = positionsIn(bytes, reading.encoding);
-    return reading.references.flatMap((reference) => {
-      const lead = leads.of(reference.written);
-      // Spots of the file itself are part of its share.
-      if (!lead.fragment || lead.found?.path === file || this.#isThere(lead)) return [];
-      const draft = draftOfSpot(file, base, reference, site);
-      return draft === null ? [] : [placed(draft, positions(draft.offset))];
-    });
+    return reading.references
+      .filter((reference) => isJudged(file, reference))
+      .flatMap((reference) => judge(reference, leads.of(reference.written)))
+      .map((draft) => placed(draft, positions(draft.offset)));
   }
 
   /** True where the page has the spot, or could not be read and so may have any. */

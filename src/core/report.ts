@@ -58,8 +58,10 @@ export interface Report {
     readonly pages: number;
     readonly files: number;
     readonly references: number;
-    /** References to other hosts and schemes, not followed. */
+    /** References to other hosts and schemes. */
     readonly external: number;
+    /** How many addresses other hosts were asked for, each once; not there where none was to be. */
+    readonly asked?: number;
   };
   readonly counts: Readonly<Record<Grade, number>>;
   readonly findings: readonly Finding[];

@@ -1,8 +1,11 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Check, startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import { type Sifted, sift } from '../core/judge/accept.ts';
+import type { Answer } from '../core/judge/elsewhere.ts';
 import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
 import { readHead } from './head.ts';
@@ -19,16 +22,25 @@ export interface Checked extends Sifted {
   readonly failOn: readonly string[] | undefined;
   /** The folder that gets published. */
   readonly root: string;
+  /** Addresses that other hosts were to be asked for, and could or would not say. */
+  readonly unasked: readonly Unasked[];
 }
 
-/** The report alone: see {@link checkProject}. */
+export interface Unasked extends Pick<Answer, 'isOurs'> {
+  readonly address: string;
+  readonly why: string;
+}
+
+export interface ProjectCheckOptions {
+  /** Other hosts are asked for what the site refers to. */
+  readonly online?: boolean;
+  /** Told how far the asking is. */
+  readonly asking?: Progress;
+}
+
+/** The report alone. Throws a `CravelError` where `folder` is no folder, or holds no page. */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  return (await checkProject(folder, progress)).report;
-}
-
-/** Throws a `CravelError` where `folder` is no folder, or holds no page. */
-export async function checkProject(folder: string, progress: Progress = () => {}): Promise<Checked> {
-  return new ProjectCheck(folder).look(progress);
+  return (await new ProjectCheck(folder).look(progress)).report;
 }
 
 /** A check of one project that can go on when files change. */
@@ -41,7 +53,13 @@ export class ProjectCheck {
   /** How many files the last look read. */
   read = 0;
 
-  constructor(readonly folder: string) {}
+  /** What other hosts answered, by address: each is asked once. */
+  readonly #answers = new Map<string, Answer>();
+
+  constructor(
+    readonly folder: string,
+    readonly options: ProjectCheckOptions = {},
+  ) {}
 
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
@@ -75,6 +93,8 @@ export class ProjectCheck {
       published: publishedAt(settings['published-at']),
       grades: settings.grades,
       headOf: (path) => readHead(join(this.#root, path)),
+      digestOf: (path, algorithm) => createHash(algorithm).update(this.#ownBytesOf(path)).digest('base64'),
+      isOnline: this.options.online ?? false,
     });
     return this.#take(this.#check, project, progress);
   }
@@ -96,12 +116,27 @@ export class ProjectCheck {
       await progress(++this.read, wanted.length);
     }
     this.#changed.clear();
+    const unasked = await this.#ask(check);
     const report = check.report(this.#shownRoot, (path) => this.#bytesOf(path));
     if (report.site.pages === 0 && unread.length === 0) {
       const files = inventory.files.size;
       throw fail('no-pages', this.folder, files === 1 ? '1 file' : `${files} files`);
     }
-    return { ...sift(report, settings.accept), failOn: settings['fail-on'], root: this.#root };
+    return { ...sift(report, settings.accept), failOn: settings['fail-on'], root: this.#root, unasked };
+  }
+
+  async #ask(check: Check): Promise<Unasked[]> {
+    if (!this.options.online) return [];
+    const questions = check.questions();
+    const { askHosts } = await import('./ask.ts');
+    const fresh = questions.filter(({ address }) => !this.#answers.has(address));
+    const answers = await askHosts(fresh, this.options.asking ?? (() => {}));
+    for (const [address, answer] of answers) this.#answers.set(address, answer);
+    check.answer(this.#answers);
+    return questions.flatMap(({ address }) => {
+      const { unasked = null, isOurs = false } = this.#answers.get(address) ?? {};
+      return unasked === null ? [] : [{ address, why: unasked, isOurs }];
+    });
   }
 
   get #root(): string {
@@ -110,6 +145,15 @@ export class ProjectCheck {
 
   get #shownRoot(): string {
     return this.#project?.prefix ? this.#root.replace(/\/$/, '') : this.folder;
+  }
+
+  /** Read apart, since it is asked for while another file is being read. */
+  #ownBytesOf(path: string): Uint8Array {
+    try {
+      return readFileSync(join(this.#root, path));
+    } catch {
+      return new Uint8Array();
+    }
   }
 
   /** Nothing where the file is gone by now. */

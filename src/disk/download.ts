@@ -1,6 +1,7 @@
 /** Fetches one file from a web host, within limits of time and size. */
 import { CravelError, fail } from '../core/errors.ts';
 import type { Allowance } from './archive.ts';
+import { whyNotFetched } from './reason.ts';
 
 export interface Downloaded {
   /** Where it came from in the end, redirects followed. */
@@ -32,21 +33,6 @@ export async function download(address: string, allowance: Allowance): Promise<D
     return { url: answer.url, type, bytes: Buffer.concat(pieces) };
   } catch (error) {
     if (error instanceof CravelError) throw error;
-    throw fail('not-fetched', address, reasonFor(error));
-  }
-}
-
-function reasonFor(error: unknown): string {
-  if (!(error instanceof Error)) return String(error);
-  if (error.name === 'TimeoutError') return `no full answer within ${TIME / 1000} seconds`;
-  const cause = error.cause as NodeJS.ErrnoException | undefined;
-  switch (cause?.code) {
-    case 'ENOTFOUND':
-    case 'EAI_AGAIN':
-      return 'there is no such host, or no network';
-    case 'ECONNREFUSED':
-      return 'the host does not answer';
-    default:
-      return cause?.message ?? error.message;
+    throw fail('not-fetched', address, whyNotFetched(error, TIME).text);
   }
 }

@@ -6,7 +6,7 @@ import { closeSync, openSync, readSync } from 'node:fs';
  * collector as long as reading them.
  */
 export class FileReader {
-  #buffer = Buffer.allocUnsafeSlow(1 << 20);
+  #buffer = new Uint8Array(1 << 20);
 
   /** Throws the system's error where the file cannot be read. */
   read(path: string): Uint8Array {
@@ -25,8 +25,8 @@ export class FileReader {
   }
 
   #grow(): void {
-    const larger = Buffer.allocUnsafeSlow(this.#buffer.length * 2);
-    this.#buffer.copy(larger);
+    const larger = new Uint8Array(this.#buffer.length * 2);
+    larger.set(this.#buffer);
     this.#buffer = larger;
   }
 }

@@ -25,3 +25,43 @@ export function reasonOf(error: unknown): string {
   if (!isSystemError(error)) throw error;
   return reasons[error.code ?? ''] ?? `the system answered ${error.code}`;
 }
+
+/** Codes of errors that say something of this machine's network, not of the host. */
+const ownTrouble: ReadonlySet<string> = new Set([
+  'EAI_AGAIN',
+  'ENETUNREACH',
+  'ENETDOWN',
+  'EHOSTUNREACH',
+  'EACCES',
+  'EPERM',
+  'UND_ERR_SOCKET',
+  'UNABLE_TO_VERIFY_LEAF_SIGNATURE',
+  'UNABLE_TO_GET_ISSUER_CERT_LOCALLY',
+  'SELF_SIGNED_CERT_IN_CHAIN',
+]);
+
+/** What `fetch` says it failed for. */
+export function fetchErrorCode(error: unknown): string {
+  const { cause } = error as { cause?: NodeJS.ErrnoException };
+  return cause?.code ?? '';
+}
+
+/**
+ * Why a request got no answer within `time` milliseconds, in plain words, and whether that may be for reasons of this
+ * machine rather than of the host.
+ */
+export function whyNotFetched(
+  error: unknown,
+  time: number,
+): { readonly text: string; readonly isOurs: boolean } {
+  if (!(error instanceof Error)) return { text: String(error), isOurs: true };
+  if (error.name === 'TimeoutError')
+    return { text: `no full answer within ${time / 1000} seconds`, isOurs: false };
+  const code = fetchErrorCode(error);
+  const { cause } = error as { cause?: Error };
+  const isOurs = ownTrouble.has(code);
+  if (code === 'ENOTFOUND') return { text: 'there is no such host', isOurs };
+  if (code === 'EAI_AGAIN') return { text: 'there is no network', isOurs };
+  if (code === 'ECONNREFUSED') return { text: 'the host does not answer', isOurs };
+  return { text: cause?.message || error.message, isOurs };
+}

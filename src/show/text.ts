@@ -159,8 +159,10 @@ function summaryAsText(
   { paint, isPart = false }: TextOptions,
 ): string {
   const { site, findings, unread } = report;
+  const asked =
+    site.asked === undefined ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
   const outside =
-    site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (not asked)`;
+    site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (${asked})`;
   const lines = [
     `Read ${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}${outside}.`,
   ];

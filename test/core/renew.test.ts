@@ -1,38 +1,35 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { type Check, startCheck } from '../../src/core/check.ts';
+import { startCheck } from '../../src/core/check.ts';
 import type { Report } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
-import { bytesOf, type Files } from '../support/site.ts';
+import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
 
 const inventoryOf = (files: Files) =>
   makeInventory(Object.entries(files).map(([path, text]) => [path, bytesOf(text).length]));
 
 const from = (files: Files) => (path: string) => bytesOf(files[path] ?? '');
 
-/** Takes what the check wants; answers with it. */
-function takeAll(check: Check, files: Files): readonly string[] {
-  for (const path of check.wanted) check.take(path, from(files)(path));
-  return check.wanted;
-}
-
 const coldReport = (files: Files): Report => {
-  const check = startCheck(inventoryOf(files), { headOf: from(files) });
-  takeAll(check, files);
+  const check = startCheck(inventoryOf(files), contentOptions(from(files)));
+  takeAll(check, from(files));
   return check.report('site', from(files));
 };
 
 /** A check that goes on from one state of a site to the next. */
 function liveCheck(first: Files) {
   let files = first;
-  const check = startCheck(inventoryOf(first), { headOf: (path) => from(files)(path) });
-  takeAll(check, first);
+  const check = startCheck(
+    inventoryOf(first),
+    contentOptions((path) => from(files)(path)),
+  );
+  takeAll(check, from(first));
   return (next: Files): { taken: readonly string[]; report: Report } => {
     const changed = Object.keys(next).filter((path) => path in files && files[path] !== next[path]);
     files = next;
     check.renew(inventoryOf(next), new Set(changed));
-    return { taken: takeAll(check, next), report: check.report('site', from(next)) };
+    return { taken: takeAll(check, from(next)), report: check.report('site', from(next)) };
   };
 }
 

@@ -1,7 +1,9 @@
 import assert from 'node:assert/strict';
+import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import type { Answer } from '../../src/core/judge/elsewhere.ts';
 import { allRules } from '../../src/core/judge/index.ts';
 import { type Grade, grades } from '../../src/core/judge/rule.ts';
 import { ruleAsPage, rulesAsPage } from '../../src/show/rules.ts';
@@ -383,21 +385,79 @@ const rows: Readonly<
       },
     ],
   ],
+  altered: [
+    [
+      site('', { 'js/a.js': 'let a;' }, '<script defer src="js/a.js" integrity="sha384-AAAA"></script>'),
+      'script src',
+      null,
+      site(
+        '',
+        { 'js/a.js': 'let a;' },
+        `<script defer src="js/a.js" integrity="sha256-${createHash('sha256').update('let a;').digest('base64')}"></script>`,
+      ),
+    ],
+    [
+      site('<script src="https://a.example/lib.js" integrity="sha256-AAAA" crossorigin></script>'),
+      'script src',
+      null,
+      site('<script src="https://a.example/lib.js" integrity="sha256-BBBB" crossorigin></script>'),
+    ],
+  ],
+  'not-served': [
+    [
+      site('<a href="https://a.example/gone#x">x</a>'),
+      'a href',
+      null,
+      site('<a href="https://a.example/">x</a>'),
+    ],
+    [
+      site('<img src="//a.example/gone">'),
+      'img src',
+      null,
+      // What is sent to is not asked for.
+      site('<form action="https://a.example/gone"></form>'),
+    ],
+  ],
+  'moved-away': [
+    [
+      site('<a href="https://a.example/old#day">x</a>'),
+      'a href',
+      'https://a.example/new?a=1&amp;b=2#day',
+      site('<a href="https://a.example/new?a=1&amp;b=2#day">x</a>'),
+    ],
+    [
+      site('<a href="https://a.example/now">x</a>'),
+      'a href',
+      null,
+      site('<a href="https://a.example/">x</a>'),
+    ],
+  ],
 };
+
+const served: Answer = { failure: null, moved: null, mismatches: new Set(), unasked: null, isOurs: false };
+const answers: ReadonlyMap<string, Answer> = new Map<string, Answer>([
+  ['https://a.example/', served],
+  ['https://a.example/gone', { ...served, failure: 'the host answers 404 Not Found' }],
+  ['https://a.example/old', { ...served, moved: { to: 'https://a.example/new?a=1&b=2', isForGood: true } }],
+  ['https://a.example/now', { ...served, moved: { to: 'https://a.example/soon', isForGood: false } }],
+  ['https://a.example/lib.js', { ...served, mismatches: new Set(['sha256-AAAA']) }],
+]);
 
 test('every rule finds what is wrong, says what was meant, and leaves what is right alone', () => {
   assert.deepEqual(Object.keys(rows).sort(), allRules.map(({ name }) => name).sort());
   for (const [rule, cases] of Object.entries(rows)) {
     for (const [wrong, holder, meant, right] of cases) {
       const shown = `${rule}: ${JSON.stringify(wrong).slice(0, 600)}`;
-      const found = checkFiles(wrong).findings.filter((finding) => finding.rule === rule);
+      const found = checkFiles(wrong, answers).findings.filter((finding) => finding.rule === rule);
       assert.equal(found.length, 1, shown);
       assert.equal(found[0]?.holder, holder, shown);
       assert.equal(found[0]?.mends[0]?.edits[0]?.text ?? null, meant, shown);
-      const sound = checkFiles(right).findings.filter((finding) => finding.rule === rule);
+      const sound = checkFiles(right, answers).findings.filter((finding) => finding.rule === rule);
       assert.deepEqual(sound, [], `${rule}, right: ${JSON.stringify(right).slice(0, 600)}`);
       if (meant !== null && found[0]) {
-        const left = checkFiles(mended(wrong, found[0])).findings.filter((finding) => finding.rule === rule);
+        const left = checkFiles(mended(wrong, found[0]), answers).findings.filter(
+          (finding) => finding.rule === rule,
+        );
         assert.deepEqual(left, [], `mended ${shown}`);
         assert.deepEqual(
           brokenIn(mended(wrong, found[0])).findings,

@@ -1,9 +1,11 @@
 /** Sites for tests: in memory, and on disk in a folder of their own. */
+import { createHash } from 'node:crypto';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import type { TestContext } from 'node:test';
-import { startCheck } from '../../src/core/check.ts';
+import { type Check, type CheckOptions, startCheck } from '../../src/core/check.ts';
+import type { Answer } from '../../src/core/judge/elsewhere.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 
@@ -29,13 +31,36 @@ export function brokenIn(files: Files): Report {
   return { ...report, findings: report.findings.filter(({ grade }) => grade === 'broken') };
 }
 
-/** The report on a site that exists in memory only. */
-export function checkFiles(files: Files): Report {
+/** Hands over what the check wants, and takes the bytes away again: it must keep nothing of them. */
+export function takeAll(check: Check, read: (path: string) => Uint8Array): readonly string[] {
+  const { wanted } = check;
+  for (const path of wanted) {
+    const bytes = new Uint8Array(read(path));
+    check.take(path, bytes);
+    bytes.fill(0);
+  }
+  return wanted;
+}
+
+/** What a check needs to know of the content of files that exist in memory only. */
+export function contentOptions(read: (path: string) => Uint8Array): CheckOptions {
+  return {
+    headOf: read,
+    digestOf: (path, algorithm) => createHash(algorithm).update(read(path)).digest('base64'),
+  };
+}
+
+/** The report on a site that exists in memory only; other hosts give these answers, by address. */
+export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): Report {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
   const content = new Map(entries);
   const inventory = makeInventory(entries.map(([path, bytes]) => [path, bytes.length]));
-  const check = startCheck(inventory, { headOf: (path) => content.get(path) as Uint8Array });
-  for (const path of check.wanted) check.take(path, content.get(path) as Uint8Array);
+  const check = startCheck(inventory, {
+    ...contentOptions((path) => content.get(path) as Uint8Array),
+    isOnline: answers !== null,
+  });
+  takeAll(check, (path) => content.get(path) as Uint8Array);
+  if (answers !== null) check.answer(answers);
   return check.report('site', (path) => content.get(path) as Uint8Array);
 }
 

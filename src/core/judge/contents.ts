@@ -1,4 +1,5 @@
 /** What files are by their content, and what they can be loaded as; each asked for once. */
+import { type Algorithm, integrityHolds } from '../library/integrity.ts';
 import type { Kind } from '../read/reading.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { contentOfHead } from './content.ts';
@@ -9,11 +10,25 @@ export class Contents {
   readonly #contents = new Map<string, Content>();
   readonly #misfits = new Map<Kind, Map<string, boolean>>();
 
-  /** `headOf` gives the first bytes of a file. */
+  readonly #holding = new Map<string, boolean>();
+
+  /** `headOf` gives the first bytes of a file, `digestOf` the digest of all of them in base64. */
   constructor(
     readonly inventory: Inventory,
     readonly headOf: (path: string) => Uint8Array,
+    readonly digestOf: (path: string, algorithm: Algorithm) => string,
   ) {}
+
+  /** True where a file is what an integrity value promises. */
+  readonly holds = (path: string, integrity: string): boolean => {
+    const key = `${path} ${integrity}`;
+    let holding = this.#holding.get(key);
+    if (holding === undefined) {
+      holding = integrityHolds(integrity, (algorithm) => this.digestOf(path, algorithm));
+      this.#holding.set(key, holding);
+    }
+    return holding;
+  };
 
   readonly of = (path: string): Content => {
     let content = this.#contents.get(path);

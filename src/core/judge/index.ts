@@ -3,6 +3,7 @@ import type { FileRule, PageRule, Rule, RuleFacts, SiteRule } from './rule.ts';
 import { grades } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
+import { altered } from './rules/altered.ts';
 import { backslash } from './rules/backslash.ts';
 import { beyondSite } from './rules/beyond-site.ts';
 import { blockingScript } from './rules/blocking-script.ts';
@@ -17,6 +18,7 @@ import { lateCharset } from './rules/late-charset.ts';
 import { lateStylesheet } from './rules/late-stylesheet.ts';
 import { letterCase } from './rules/letter-case.ts';
 import { localDisk } from './rules/local-disk.ts';
+import { movedAway } from './rules/moved-away.ts';
 import { needsEncoding } from './rules/needs-encoding.ts';
 import { noCharset } from './rules/no-charset.ts';
 import { noDescription } from './rules/no-description.ts';
@@ -26,6 +28,7 @@ import { noEntry } from './rules/no-entry.ts';
 import { noIndex } from './rules/no-index.ts';
 import { noLanguage } from './rules/no-language.ts';
 import { noViewport } from './rules/no-viewport.ts';
+import { notServed } from './rules/not-served.ts';
 import { oddOneOut } from './rules/odd-one-out.ts';
 import { partDrift } from './rules/part-drift.ts';
 import { placeholderTitle } from './rules/placeholder-title.ts';
@@ -50,6 +53,7 @@ export const addressRules: readonly Rule[] = [
   letterCase,
   absent,
   wrongKind,
+  altered,
   thisMachine,
   insecure,
   backslash,
@@ -97,4 +101,6 @@ export const allRules: readonly RuleFacts[] = [
   absentAnchor,
   twice,
   partDrift,
+  notServed,
+  movedAway,
 ].sort((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade) || (a.name < b.name ? -1 : 1));

@@ -41,6 +41,8 @@ export interface SiteView {
   anchorsOf(path: string): ReadonlySet<string> | null;
   /** What a file is by its first bytes. */
   contentOf(path: string): Content;
+  /** True where the file is what an integrity value promises. */
+  holds(path: string, integrity: string): boolean;
 }
 
 /** What a file is, as far as its first bytes tell. */

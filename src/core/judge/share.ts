@@ -10,6 +10,7 @@ import { baseAddress } from '../resolve/resolve.ts';
 import { type Found, type Lead, type Leads, type Resolver, resolveIn } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
 import { type Draft, draftOf, draftOfRemark, placed } from './drafts.ts';
+import { type Question, questionOf } from './elsewhere.ts';
 import { fileRules, pageRules } from './index.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
 import type { PageRecord, SiteView, Subject } from './rule.ts';
@@ -53,6 +54,8 @@ export interface Share {
   /** Strings that look like paths, and name no file. */
   readonly hasOpenHints: boolean;
   readonly imports: ImportMap | null;
+  /** What other hosts are to be asked for, where they are. */
+  readonly questions: readonly Question[];
   /** Copies of parts, or the masters, are among what it holds. */
   readonly marksParts: boolean;
 }
@@ -66,6 +69,8 @@ export interface Surroundings {
   readonly site: SiteView;
   readonly resolver: Resolver;
   readonly contents: Contents;
+  /** Other hosts are to be asked. */
+  readonly isOnline: boolean;
   /** The masters of parts, read before any copy. */
   masters: readonly Master[];
 }
@@ -97,6 +102,7 @@ class Taking {
   readonly #suspects: Suspect[] = [];
   readonly #spots: Lead[] = [];
   readonly #specifiers: Specifier[] = [];
+  readonly #questions: Question[] = [];
   #hasOpenHints = false;
   #marksParts = false;
   #positions: ((offset: number) => Position) | null = null;
@@ -143,6 +149,7 @@ class Taking {
       specifiers: this.#specifiers,
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
+      questions: this.#questions,
       marksParts: this.#marksParts,
     };
   }
@@ -178,6 +185,7 @@ class Taking {
     const isLink = kind === 'page' || kind === 'anchor';
     const isFirst = lead.askedBy !== this.#serial;
     if (isLink) lead.askedBy = this.#serial;
+    if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
     const isOwn = lead.found === this.#own || lead.isOwn;
     const found = isOwn ? this.#own : lead.found;
     if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
@@ -197,6 +205,11 @@ class Taking {
     if (isFirst && lead.fragment) this.#spots.push(lead);
   }
 
+  #ask(reference: Reference, lead: Lead): void {
+    const question = questionOf(reference, lead);
+    if (question !== null) this.#questions.push(question);
+  }
+
   /** Looks for a spot in the page itself. */
   #seek(reference: Reference, fragment: string): void {
     if (fragment === '' || this.reading.page === null) return;
@@ -208,8 +221,10 @@ class Taking {
 
   #isSuspect(reference: Reference, { elsewhere, odd }: Lead, found: Found | null): boolean {
     if (odd || (found === null && !elsewhere) || this.#isPlaced(reference)) return true;
-    const { kind, holder } = reference;
+    const { kind, holder, spot } = reference;
     if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
+    const integrity = spot?.attributes?.integrity;
+    if (integrity !== undefined && !this.around.site.holds(found.path, integrity)) return true;
     return this.around.contents.isMisfit(kind, found.path);
   }
 
@@ -281,7 +296,7 @@ class Taking {
 }
 
 /** A reference that holds on to nothing. */
-function detached(reference: Reference): Reference {
+export function detached(reference: Reference): Reference {
   const { written, spot } = reference;
   return { ...reference, written: detach(written), spot: spot && detachedSpot(spot) };
 }

@@ -9,13 +9,14 @@ import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
+import { type Algorithm, integrityHolds } from './integrity.ts';
 import { buildOf } from './names.ts';
 
 /** Files that may take the place of hosted ones: site path of each, with its bytes. */
 type Replacements = ReadonlyMap<string, Uint8Array>;
 
 /** The digest of bytes by an algorithm of Subresource Integrity (3.2), in base64. */
-type Digest = (algorithm: 'sha256' | 'sha384' | 'sha512', bytes: Uint8Array) => string;
+type Digest = (algorithm: Algorithm, bytes: Uint8Array) => string;
 
 /** True where `written` is the address, or lies below it where it ends in `/`; the scheme aside. */
 function isHosted(written: string, address: string): boolean {
@@ -89,7 +90,10 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
     if (holder === undefined || !/^(?:link|script)$/.test(holder.name)) continue;
     const integrity = holder.attribute('integrity');
     const holds =
-      integrity !== null && matches(integrity, options.files.get(file) as Uint8Array, options.digest);
+      integrity !== null &&
+      integrityHolds(integrity, (algorithm) =>
+        options.digest(algorithm, options.files.get(file) as Uint8Array),
+      );
     if (integrity !== null && holds) kept++;
     if (integrity !== null && !holds) {
       dropped++;
@@ -164,24 +168,6 @@ function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): 
       return host !== null && goneHosts.has(host) && !needed.has(host);
     })
     .map((link) => removal({ elements, page } as Tags, link));
-}
-
-/** True where the strongest hash of an integrity value is that of `bytes` (Subresource Integrity 3.3.5). */
-function matches(integrity: string, bytes: Uint8Array, digest: Digest): boolean {
-  const hashes = integrity
-    .trim()
-    .split(/\s+/)
-    .flatMap((token) => {
-      const [, algorithm, value] = /^(sha256|sha384|sha512)-([A-Za-z0-9+/_=-]+)/.exec(token) ?? [];
-      return algorithm && value ? [{ algorithm: algorithm as 'sha256' | 'sha384' | 'sha512', value }] : [];
-    });
-  const strongest = ['sha512', 'sha384', 'sha256'].find((name) =>
-    hashes.some(({ algorithm }) => algorithm === name),
-  );
-  const plain = (text: string) => text.replaceAll('-', '+').replaceAll('_', '/').replace(/=+$/, '');
-  return hashes.some(
-    ({ algorithm, value }) => algorithm === strongest && plain(digest(algorithm, bytes)) === plain(value),
-  );
 }
 
 /** What lies inside a removal needs no edit of its own. */

@@ -37,6 +37,11 @@ export function relativePath(folder: string, target: string): string {
   return segmentsTo(folder, target).map(encodeSegment).join('/') || './';
 }
 
+/** An address of another host as it may stand in the reference's file: see {@link addressFor}. */
+export function hostedAddress(address: string, reference: Reference): string {
+  return escapeTail(address, reference);
+}
+
 /** Query and fragment as written, with what could end the address or start a character reference escaped. */
 function escapeTail(tail: string, { holder }: Reference): string {
   const text = tail.replace(/["'()<>`\\\s]/g, percent);

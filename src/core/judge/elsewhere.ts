@@ -1,0 +1,84 @@
+/** References to other hosts: which addresses to ask for, and what their answers mean. */
+import { hostedAddress } from '../mend/address.ts';
+import type { Reference } from '../read/reading.ts';
+import type { Lead } from '../resolve/resolver.ts';
+import { type Draft, draftOfRemark } from './drafts.ts';
+import { altered } from './rules/altered.ts';
+import { movedAway } from './rules/moved-away.ts';
+import { notServed } from './rules/not-served.ts';
+
+/** An address to ask for, without a fragment, and the integrity values that it is held to. */
+export interface Question {
+  readonly address: string;
+  readonly integrities: readonly string[];
+}
+
+/** What a host said. */
+export interface Answer {
+  /** Why a visitor would not get it, in a few words; null where it is served, or where nobody can tell. */
+  readonly failure: string | null;
+  /** Where it sends visitors on to; null where it does not. */
+  readonly moved: { readonly to: string; readonly isForGood: boolean } | null;
+  /** The integrity values that what it serves does not match. */
+  readonly mismatches: ReadonlySet<string>;
+  /** Why it could not be asked, or would not say; null where it did. */
+  readonly unasked: string | null;
+  /** True where that may be for reasons of this machine. */
+  readonly isOurs: boolean;
+}
+
+/** Sent to rather than read, or known to answer only who sends something. */
+const sentTo: ReadonlySet<string> = new Set([
+  'form action',
+  'button formaction',
+  'input formaction',
+  'a ping',
+  'area ping',
+]);
+
+/** The http(s) address of a reference to another host; null where there is nothing to ask for. */
+export function questionOf(reference: Reference, lead: Lead): Question | null {
+  if (!lead.elsewhere || sentTo.has(reference.holder)) return null;
+  const text = lead.address.trim();
+  const whole = /^[/\\]{2}/.test(text) ? `https:${text}` : text;
+  if (!/^https?:/i.test(whole) || !URL.canParse(whole)) return null;
+  const integrity = reference.spot?.attributes?.integrity;
+  return { address: new URL(whole).href, integrities: integrity === undefined ? [] : [integrity] };
+}
+
+/** The questions of a site, each address once, in order. */
+export function inOneList(questions: Iterable<Question>): Question[] {
+  const integrities = new Map<string, Set<string>>();
+  for (const question of questions) {
+    const known = integrities.get(question.address) ?? new Set();
+    for (const integrity of question.integrities) known.add(integrity);
+    integrities.set(question.address, known);
+  }
+  return Array.from(integrities, ([address, values]) => ({ address, integrities: [...values] })).sort(
+    (a, b) => (a.address < b.address ? -1 : 1),
+  );
+}
+
+/** True where an answer gives reason to say something. */
+export function isTelling({ failure, moved, mismatches }: Answer): boolean {
+  return failure !== null || moved !== null || mismatches.size > 0;
+}
+
+/** What is to be said of a reference, now that its host has answered. */
+export function draftsOfAnswer(file: string, reference: Reference, answer: Answer): Draft[] {
+  const { offset, length, holder, written, kind } = reference;
+  const spot = { offset, length, holder, written, kind };
+  const { failure, moved, mismatches } = answer;
+  if (failure !== null) return [draftOfRemark(notServed, file, { ...spot, message: failure })];
+  const drafts: Draft[] = [];
+  if (mismatches.has(reference.spot?.attributes?.integrity ?? ''))
+    drafts.push(
+      draftOfRemark(altered, file, { ...spot, message: 'the host serves something with another hash' }),
+    );
+  if (moved === null) return drafts;
+  const { to, isForGood } = moved;
+  const message = isForGood ? `moved for good to ${to}` : `for now, the host sends on to ${to}`;
+  const text = hostedAddress(to + (/#.*$/s.exec(written.trim())?.[0] ?? ''), reference);
+  const rewrites = isForGood ? [{ sure: true, title: `write ${text}`, offset, length, text }] : [];
+  return [...drafts, draftOfRemark(movedAway, file, { ...spot, message, rewrites })];
+}

@@ -1,0 +1,18 @@
+/** altered: what an integrity value promises is not what is there. */
+import type { Rule } from '../rule.ts';
+
+export const altered: Rule = {
+  name: 'altered',
+  grade: 'broken',
+  summary: 'it is not what its integrity value promises',
+  suffers: 'The browser refuses the file: the script does not run, the stylesheet does not apply.',
+  wrong: '<script src="js/tides.js" integrity="sha384-…">  after js/tides.js was changed',
+  right: '<script src="js/tides.js" integrity="sha384-…">  with the hash of the file as it is',
+  judge({ reference, target, found, site }) {
+    const integrity = reference.spot?.attributes?.integrity;
+    if (integrity === undefined || found === null || target.in !== 'site' || site.holds(found, integrity))
+      return null;
+    const message = `${found} has another hash: its integrity value is of another version of the file`;
+    return { message, target: found, walk: [], candidates: [] };
+  },
+};

@@ -1,0 +1,152 @@
+import assert from 'node:assert/strict';
+import { createHash } from 'node:crypto';
+import { once } from 'node:events';
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { type TestContext, test } from 'node:test';
+import { setTimeout } from 'node:timers/promises';
+import { askHosts } from '../../src/disk/ask.ts';
+import { cravelLater } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+type Handler = (request: IncomingMessage, response: ServerResponse) => void | Promise<void>;
+
+/** A host on loopback, up to the end of the test; its origin. */
+async function host(t: TestContext, handler: Handler): Promise<string> {
+  const server: Server = createServer((request, response) => void handler(request, response));
+  server.listen(0, '127.0.0.1');
+  await once(server, 'listening');
+  t.after(() => {
+    server.closeAllConnections();
+    server.close();
+  });
+  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+}
+
+const question = (address: string, ...integrities: string[]) => ({ address, integrities });
+const code = 'let tide;';
+const sha384 = `sha384-${createHash('sha384').update(code).digest('base64')}`;
+
+test('hosts are asked by HEAD, then by GET, and their answers are told apart', async (t) => {
+  const asked: string[] = [];
+  const redirects: Readonly<Record<string, readonly [number, string]>> = {
+    '/old': [301, '/new#tide'],
+    '/older': [308, '/old'],
+    '/for-now': [302, '/new'],
+    '/round': [307, '/round'],
+    '/out': [301, 'mailto:ferry@gullhaven.example'],
+    '/lost': [301, '/none'],
+  };
+  const statuses: Readonly<Record<string, number>> = { '/none': 404, '/shy': 403, '/broken': 500 };
+  const origin = await host(t, ({ url = '', method }, response) => {
+    asked.push(`${method} ${url}`);
+    const [status, location] = redirects[url] ?? [];
+    if (status !== undefined) response.writeHead(status, { location }).end();
+    else if (url === '/get-only' && method === 'HEAD') response.writeHead(405).end();
+    else if (url === '/hang') return;
+    else response.writeHead(statuses[url] ?? 200).end(code);
+  });
+  const rows: readonly (readonly [
+    path: string,
+    failure: string | null,
+    moved: string | null,
+    unasked?: string,
+  ])[] = [
+    ['/new', null, null],
+    ['/get-only', null, null],
+    ['/none', 'the host answers 404 Not Found', null],
+    ['/shy', null, null, 'the host answers 403 Forbidden'],
+    ['/broken', 'the host answers 500 Internal Server Error', null],
+    ['/old', null, 'true /new'],
+    ['/older', null, 'true /new'],
+    ['/for-now', null, 'false /new'],
+    ['/round', 'the host sends on more than 20 times', null],
+    ['/out', 'the host sends on to what is no web address: mailto:ferry@gullhaven.example', null],
+    ['/lost', `the host sends on to ${origin}/none, and there the host answers 404 Not Found`, null],
+    ['/hang', 'no full answer within 0.4 seconds', null],
+  ];
+  const answers = await askHosts(
+    rows.map(([path]) => question(origin + path)),
+    undefined,
+    { time: 400 },
+  );
+  for (const [path, failure, moved, unasked = null] of rows) {
+    const answer = answers.get(origin + path);
+    const to = answer?.moved ? `${answer.moved.isForGood} ${answer.moved.to.slice(origin.length)}` : null;
+    assert.deepEqual([answer?.failure, to, answer?.unasked], [failure, moved, unasked], path);
+  }
+  assert.deepEqual(asked.filter((line) => line.endsWith('/get-only') || line.endsWith('/broken')).sort(), [
+    'GET /broken',
+    'GET /broken',
+    'GET /broken',
+    'GET /get-only',
+    'HEAD /broken',
+    'HEAD /get-only',
+  ]);
+});
+
+test('a host that is gone is a failure, and what it serves is held to its integrity value', async (t) => {
+  const origin = await host(t, (_request, response) => void response.end(code));
+  const answers = await askHosts([
+    question(`${origin}/a.js`, sha384, 'sha512-AAAA', `sha256-AAAA ${sha384}`, 'md5-AAAA'),
+    question('http://no-such-host.invalid/'),
+  ]);
+  assert.deepEqual([...(answers.get(`${origin}/a.js`)?.mismatches ?? [])], ['sha512-AAAA']);
+  const lost = answers.get('http://no-such-host.invalid/');
+  assert.match(lost?.failure ?? lost?.unasked ?? '', /there is no such host|there is no network/);
+});
+
+test('a host that asks to wait is asked again when it says, and hosts are not asked too much at once', async (t) => {
+  const times: number[] = [];
+  const busy = await host(t, (_request, response) => {
+    times.push(performance.now());
+    if (times.length === 1) response.writeHead(429, { 'retry-after': '1' }).end();
+    else response.end();
+  });
+  assert.equal((await askHosts([question(busy)])).get(busy)?.failure, null);
+  assert.ok((times[1] as number) - (times[0] as number) >= 990, `${times}`);
+
+  const now = { all: 0, most: 0 };
+  const hosts = await Promise.all(
+    Array.from({ length: 6 }, async () => {
+      const here = { now: 0, most: 0 };
+      const origin = await host(t, async (_request, response) => {
+        here.most = Math.max(here.most, ++here.now);
+        now.most = Math.max(now.most, ++now.all);
+        await setTimeout(20);
+        here.now--;
+        now.all--;
+        response.end();
+      });
+      return { origin, here };
+    }),
+  );
+  const questions = hosts.flatMap(({ origin }) =>
+    Array.from({ length: 6 }, (_, index) => question(`${origin}/${index}`)),
+  );
+  const told: number[] = [];
+  const answers = await askHosts(questions, (done) => void told.push(done));
+  assert.equal(answers.size, 36);
+  assert.equal(told.at(-1), 36);
+  for (const { here } of hosts) assert.equal(here.most, 2);
+  assert.ok(now.most <= 8 && now.most > 4, `${now.most} at once`);
+});
+
+test('cravel check asks other hosts only when told to, each address once', async (t) => {
+  const asked: string[] = [];
+  const origin = await host(t, ({ url, method }, response) => {
+    asked.push(`${method} ${url}`);
+    response.writeHead(url === '/boats' ? 200 : 404).end();
+  });
+  const folder = temporaryFolder(t, {
+    'index.html': `<a href="${origin}/boats#a">a</a><a href="${origin}/boats">b</a><a href="b.html">c</a>`,
+    'b.html': `<a href="${origin}/boats#b">a</a><a href="${origin}/tides">b</a><a href="mailto:a@b.example">m</a>`,
+  });
+  const quiet = await cravelLater(folder, 'check', '--only', 'broken');
+  assert.deepEqual([quiet.code, asked], [0, []]);
+  const { code: exitCode, stdout } = await cravelLater(folder, 'check', '--online', '--only', 'broken');
+  assert.equal(exitCode, 1);
+  assert.match(stdout, /b\.html 1:\d+ +broken · not-served\n.*\/tides">\n +the host answers 404 Not Found/);
+  assert.match(stdout, /5 of them to other hosts \(2 addresses asked for\)/);
+  assert.deepEqual(asked.sort(), ['GET /tides', 'HEAD /boats', 'HEAD /tides']);
+});

@@ -44,6 +44,10 @@ async function refusedBy(site: string): Promise<string[][]> {
       page.on('response', (response) => {
         if (response.status() >= 400) found.add(pathOf(response.url()));
       });
+      page.on('console', (message) => {
+        const [, address] = /'integrity' attribute for resource '([^']+)'/.exec(message.text()) ?? [];
+        if (address !== undefined) found.add(pathOf(address));
+      });
       // What code and preloads ask for comes after the page has loaded.
       const { head, body } = cases[index] as (typeof cases)[number];
       const isLate =
@@ -114,8 +118,8 @@ test('what a browser cannot load is what the check calls broken, case by case', 
   }
 });
 
-/** Links to spots: the fragment as written, and what stands in the page. */
-const spots: readonly (readonly [fragment: string, body: string])[] = [
+/** Links to spots: the fragment as written, what stands in the page, and where its links start from. */
+const spots: readonly (readonly [fragment: string, body: string, base?: string])[] = [
   ['pier', '<p id="pier">'],
   ['Pier', '<p id="pier">'],
   ['pier', '<a name="pier">x</a>'],
@@ -140,12 +144,15 @@ const spots: readonly (readonly [fragment: string, body: string])[] = [
   ['x?y', '<p id="x?y">'],
   ['x', '<noscript><p id="x"></noscript>'],
   ['a&amp;b', '<p id="a&amp;b">'],
+  // With a base, a fragment alone leads to another page.
+  ['pier', '<p id="pier">', '8.html'],
+  ['pier', '<p>', '0.html'],
 ];
 
 test('a spot that the browser does not find is an absent anchor, and no other', async (t) => {
-  const pages = spots.map(([fragment, body], index) => [
+  const pages = spots.map(([fragment, body, base], index) => [
     `${index}.html`,
-    `<!doctype html><meta charset="utf-8"><title>x</title><a id="link" href="#${fragment}">x</a><div style="height: 4000px"></div>${body}`,
+    `<!doctype html><meta charset="utf-8"><title>x</title>${base === undefined ? '' : `<base href="${base}">`}<a id="link" href="#${fragment}">x</a><div style="height: 4000px"></div>${body}`,
   ]);
   const site = temporaryFolder(t, Object.fromEntries(pages) as Record<string, string>);
   const report = JSON.parse(
@@ -156,10 +163,10 @@ test('a spot that the browser does not find is an absent anchor, and no other', 
   const lost: string[] = [];
   for (const [name] of pages) {
     await page.goto(`${server.address}${name}`);
+    await page.locator('#link').click();
+    await page.waitForLoadState();
     const isFound = await page.evaluate(() => {
-      const link = document.querySelector<HTMLAnchorElement>('#link');
-      link?.click();
-      const fragment = link?.hash.slice(1) ?? '';
+      const fragment = location.hash.slice(1);
       return document.querySelector(':target') !== null || fragment === '' || /^top$/i.test(fragment);
     });
     if (!isFound) lost.push(name as string);

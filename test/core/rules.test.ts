@@ -246,6 +246,17 @@ const rows: Readonly<
       null,
       site('<img src="a.svg"><img src="a.svg">', { 'a.svg': '' }),
     ],
+    [
+      site('', { 'a.css': 'a{}' }, '<link rel="stylesheet" href="a.css"><link rel="stylesheet" href="./a.css">'),
+      'link href',
+      null,
+      // To load ahead is not to load twice, and a module runs once, however many import it.
+      site(
+        '<script type="module">import "./a.mjs"</script><script type="module">import "./a.mjs"</script>',
+        { 'a.css': 'a{}', 'a.mjs': '' },
+        '<link rel="preload" as="style" href="a.css"><link rel="modulepreload" href="a.mjs"><link rel="stylesheet" href="a.css">',
+      ),
+    ],
   ],
   'src-and-code': [
     [

@@ -2,8 +2,10 @@
  * Cases of references that a browser loads with a page: markup for a page at `cases/<n>/index.html`. The files that
  * exist are those of `files`; everything else is decided by the browser.
  */
+import { createHash } from 'node:crypto';
 
 const SVG = '<svg xmlns="http://www.w3.org/2000/svg" width="8" height="8"><circle id="dot" r="4"/></svg>';
+const sha256 = (text: string) => createHash('sha256').update(text).digest('base64');
 const PNG = Buffer.from(
   'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
   'base64',
@@ -32,6 +34,9 @@ export const files: Readonly<Record<string, string | Uint8Array>> = {
   'js/n.mjs': 'export {};',
   'js/bad.mjs': 'import "./gone.mjs";',
   'js/fetch.js': '',
+  'js/scoped.mjs': 'import "inner";',
+  'js/lost.mjs': 'import "inner";',
+  'js/prefixed.mjs': 'import "tides/n.mjs"; import "tides/gone.mjs";',
   'frame/index.html': '<!doctype html><title>Frame</title><p>framed',
   'frame/other.html': '<!doctype html><title>Other</title><img src="../p.svg">',
   'sub/index.html': '<!doctype html><title>Sub</title>',
@@ -215,6 +220,23 @@ export const cases: readonly Case[] = [
   inBody(
     '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","gone":"../../js/gone.mjs","js/":"../../js/"}}</script><script type="module">import "gone";</script>',
   ),
+  // What a module of its own imports by name is a matter of the page that runs it.
+  inBody(
+    '<script type="importmap">{"imports":{"inner":"../../js/a.js"},"scopes":{"../../js/":{"inner":"../../js/n.mjs"}}}</script><script type="module" src="../../js/scoped.mjs"></script>',
+  ),
+  inBody(
+    '<script type="importmap">{"scopes":{"../../js/":{"inner":"../../js/none.mjs"},"../../":{"inner":"../../js/n.mjs"}}}</script><script type="module" src="../../js/lost.mjs"></script>',
+  ),
+  inBody(
+    '<script type="importmap">{"imports":{"tides/":"../../js/"}}</script><script type="module" src="../../js/prefixed.mjs"></script>',
+  ),
+  inBody(`<script src="../../js/a.js" integrity="sha256-${sha256('window.a = 1;')}"></script>`),
+  inBody('<script src="../../js/a.js" integrity="sha256-AAAA"></script>'),
+  inBody(
+    `<script src="../../js/a.js" integrity="sha512-AAAA sha256-${sha256('window.a = 1;')} md5-AAAA"></script>`,
+  ),
+  inBody('<script src="../../js/a.js" integrity="md5-AAAA"></script>'),
+  inHead('<link rel="stylesheet" href="../../css/a.css" integrity="sha384-AAAA">'),
   inBody('<script>fetch("../../p.svg")</script>'),
   inBody('<script>fetch("../../gone.json").catch(() => {})</script>'),
   inBody('<img alt="" src="data:image/png;base64,iVBORw0KGgo=">'),

@@ -1,4 +1,5 @@
 /** The report of a check: what was read, and what was found. */
+import { groupBy } from './group-by.ts';
 import { allRules } from './judge/index.ts';
 import { type Grade, grades } from './judge/rule.ts';
 import type { Kind } from './read/reading.ts';
@@ -77,26 +78,30 @@ export function countGrades(findings: readonly Finding[]): Record<Grade, number>
 /** A cause: findings that one change to the site would settle, in the order of the report. */
 export type Cause = readonly [Finding, ...Finding[]];
 
+/** What the findings of a rule have in common, where that is not their target. */
+const causeOf = new Map(allRules.map(({ name, cause }) => [name, cause]));
+
 /**
  * Findings by cause: the same rule about the same target, meant the same way. Worst grade first, then
  * the causes with the most findings.
  */
-/** Rules all of whose findings have one cause. */
-const causeOf = new Map(allRules.map(({ name, cause }) => [name, cause]));
-
 export function byCause(findings: readonly Finding[]): Cause[] {
-  const causes = new Map<string, [Finding, ...Finding[]]>();
-  for (const finding of findings) {
-    const fragment = finding.rule === 'absent-anchor' ? finding.written.replace(/^[^#]*/, '') : '';
-    const key =
-      causeOf.get(finding.rule) === 'rule'
-        ? finding.rule
-        : [finding.rule, finding.target ?? finding.written, fragment].join('\n');
-    const cause = causes.get(key);
-    if (cause) cause.push(finding);
-    else causes.set(key, [finding]);
-  }
-  return [...causes.values()].sort(
+  const causes = [...groupBy(findings, keyOfCause).values()] as [Finding, ...Finding[]][];
+  return causes.sort(
     (a, b) => grades.indexOf(a[0].grade) - grades.indexOf(b[0].grade) || b.length - a.length,
   );
+}
+
+function keyOfCause(finding: Finding): string {
+  const { rule, target, written, mends, walk } = finding;
+  const cause = causeOf.get(rule);
+  if (cause === 'rule') return rule;
+  if (cause === 'folder' && mends.length === 0) return [rule, ...foldersOutside(walk)].join('\n');
+  const fragment = rule === 'absent-anchor' ? written.replace(/^[^#]*/, '') : '';
+  return [rule, target ?? written, fragment].join('\n');
+}
+
+/** The folders of a walk from where it leaves the site. */
+function foldersOutside(walk: readonly Step[]): string[] {
+  return walk.filter(({ step, found }) => !found && step !== 'file').map(({ step, name }) => `${step} ${name}`);
 }

@@ -174,6 +174,16 @@ test('a cause is one missing target, however many references name it', () => {
     byCause(findings).map((cause) => cause.length),
     [3, 1],
   );
+  // What leads to one folder outside has one cause; what was plainly meant has its own.
+  const outside = brokenIn({
+    'a.html': '<a href=../docs/b.html><a href=../docs/c.html><a href=../other/c.html><img src=../p.svg>',
+    'd/e.html': '<a href=../../docs/f.html>',
+    'i/p.svg': '',
+  });
+  assert.deepEqual(
+    byCause(outside.findings).map((cause) => cause.map(({ written }) => written)),
+    [['../docs/b.html', '../docs/c.html', '../../docs/f.html'], ['../other/c.html'], ['../p.svg']],
+  );
 });
 
 test('a finding says exactly where it stands', () => {

@@ -25,8 +25,11 @@ export interface RuleFacts {
   /** An example of it, and the same put right. */
   readonly wrong: string;
   readonly right: string;
-  /** `rule` where all that it finds has one cause; else what leads to one target has. */
-  readonly cause?: 'rule';
+  /**
+   * What its findings with one cause have in common: that they are of this `rule`, or that they lead to one `folder`
+   * and nothing is known that was meant. Unless said, their target.
+   */
+  readonly cause?: 'rule' | 'folder';
   /** The command that mends what it finds, where there is one. */
   readonly command?: string;
 }

@@ -11,6 +11,7 @@ export const beyondSite: Rule = {
     'What lies outside of the folder is not published: the host has nothing there, or somebody else has.',
   wrong: '<img src="../images/pier.svg">  in a page in the site\'s root',
   right: '<img src="images/pier.svg">',
+  cause: 'folder',
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'beyond') return null;

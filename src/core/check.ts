@@ -188,7 +188,7 @@ class SiteCheck implements Check {
     const shares = [...this.#shares.values()].sort(byFile);
     const { site, resolver } = this.#surroundings;
     const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
-    const suspected = shares.flatMap((share) => this.#judgeSuspects(share));
+    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#judgeSuspects(share)]);
     const facts = factsOf(shares, site, specifiers.used, suspected);
     const found = [
       shares.flatMap((share) => share.findings),
@@ -311,7 +311,7 @@ class SiteCheck implements Check {
 /** True where what a share says depends on files that came, went or changed. */
 function isTouched(share: Share, moved: ReadonlySet<string>, altered: ReadonlySet<string>): boolean {
   if (moved.size > 0) {
-    if (share.suspects.length > 0 || share.hasOpenHints) return true;
+    if (share.suspected.length > 0 || share.suspects.length > 0 || share.hasOpenHints) return true;
     if ([...share.leadsTo, ...share.names].some((path) => moved.has(path))) return true;
   }
   for (const path of share.loads.keys()) if (altered.has(path)) return true;

@@ -6,7 +6,8 @@ import { closeSync, openSync, readSync } from 'node:fs';
  * collector as long as reading them.
  */
 export class FileReader {
-  #buffer = new Uint8Array(1 << 20);
+  // Searches in a Buffer are several times as fast as in other arrays of bytes.
+  #buffer = Buffer.allocUnsafeSlow(1 << 20);
 
   /** Throws the system's error where the file cannot be read. */
   read(path: string): Uint8Array {
@@ -25,8 +26,8 @@ export class FileReader {
   }
 
   #grow(): void {
-    const larger = new Uint8Array(this.#buffer.length * 2);
-    larger.set(this.#buffer);
+    const larger = Buffer.allocUnsafeSlow(this.#buffer.length * 2);
+    this.#buffer.copy(larger);
     this.#buffer = larger;
   }
 }

@@ -9,7 +9,7 @@ import { leadsSomewhere } from '../resolve/fragment.ts';
 import { baseAddress } from '../resolve/resolve.ts';
 import { type Found, type Lead, type Leads, type Resolver, resolveIn } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
-import { type Draft, draftOf, draftOfRemark, placed } from './drafts.ts';
+import { type Draft, draftOf, draftOfRemark, judgeReference, placed } from './drafts.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { fileRules, pageRules } from './index.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
@@ -45,8 +45,10 @@ export interface Share {
   readonly loads: ReadonlyMap<string, Kind>;
   readonly leadsTo: readonly string[];
   readonly names: readonly string[];
-  /** What is known from the file and the inventory. */
+  /** What is known from the file alone. */
   readonly findings: readonly Finding[];
+  /** What the names of files in the inventory have a part in. */
+  readonly suspected: readonly Finding[];
   readonly suspects: readonly Suspect[];
   /** Spots of other pages that it leads to, each once. */
   readonly spots: readonly Lead[];
@@ -99,6 +101,7 @@ class Taking {
   readonly #leadsTo: string[] = [];
   readonly #names: string[] = [];
   readonly #findings: Finding[] = [];
+  readonly #suspected: Finding[] = [];
   readonly #suspects: Suspect[] = [];
   readonly #spots: Lead[] = [];
   readonly #specifiers: Specifier[] = [];
@@ -144,6 +147,7 @@ class Taking {
       leadsTo: this.#leadsTo,
       names: this.#names,
       findings: this.#findings,
+      suspected: this.#suspected,
       suspects: this.#suspects,
       spots: this.#spots,
       specifiers: this.#specifiers,
@@ -238,7 +242,10 @@ class Taking {
     const { site } = this.around;
     const target = resolveIn(detach(reference.written), this.#base, site.published);
     const subject = { file: this.file, reference: detached(reference), target, found, site };
-    this.#suspects.push({ subject, position: this.#positionOf(reference.offset) });
+    const position = this.#positionOf(reference.offset);
+    // What was meant by an address with a fragment is told by the spots of other pages.
+    if (target.in === 'site' && target.fragment !== null) this.#suspects.push({ subject, position });
+    else for (const draft of judgeReference(subject)) this.#suspected.push(placed(draft, position));
   }
 
   #load(reference: Reference, found: Found): void {

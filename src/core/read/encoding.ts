@@ -13,7 +13,7 @@ export function sniffEncoding(bytes: Uint8Array, format: Format): string {
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
   const start = bytes.subarray(0, PRESCAN);
-  if (format === 'html') return prescan(start) ?? 'utf-8';
+  if (format === 'html') return isPlainlyUtf8(start) ? 'utf-8' : (prescan(start) ?? 'utf-8');
   const text = String.fromCharCode(...start);
   if (format === 'css') return declared(/^@charset "([^"]*)";/.exec(text)?.[1]) ?? 'utf-8';
   if (format === 'xml')
@@ -46,6 +46,15 @@ function declared(label: string | undefined): string | null {
     return null;
   }
 }
+
+/** True where nothing but UTF-8 is declared in any way: spares most pages the prescan. */
+function isPlainlyUtf8(bytes: Uint8Array): boolean {
+  const labels = utf8.decode(bytes).matchAll(/charset[\t\n\f\r ]*=[\t\n\f\r "']*([^\t\n\f\r "'>;/]*)/gi);
+  for (const [, label = ''] of labels) if (!/^utf-?8$/i.test(label)) return false;
+  return true;
+}
+
+const utf8 = new TextDecoder();
 
 /** Prescan a byte stream to determine its encoding (HTML 13.2.3.2). */
 function prescan(bytes: Uint8Array): string | null {

@@ -30,7 +30,7 @@ import { isPage, isRead, readFile } from './read/read.ts';
 import type { Kind, Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
 import { leadsSomewhere } from './resolve/fragment.ts';
-import { type Lead, type Published, Resolver } from './resolve/resolver.ts';
+import { type Lead, type Published, Resolver, type Spot, spotOf } from './resolve/resolver.ts';
 import type { Inventory } from './site/inventory.ts';
 import { inferPlaces, type Places } from './site/places.ts';
 
@@ -85,7 +85,7 @@ class SiteCheck implements Check {
   readonly #judged = new Map<Share, readonly Finding[]>();
   readonly #missing = new Map<
     Share,
-    { readonly leads: readonly Lead[]; readonly findings: readonly Finding[] }
+    { readonly spots: readonly Spot[]; readonly findings: readonly Finding[] }
   >();
   #answers: ReadonlyMap<string, Answer> = new Map();
   #reports = 0;
@@ -157,8 +157,8 @@ class SiteCheck implements Check {
     for (const other of this.#judged.keys())
       if (other.suspects.some(({ subject }) => subject.reference.written.includes('#')))
         this.#judged.delete(other);
-    for (const [other, { leads }] of this.#missing)
-      if (leads.some(({ found }) => found?.path === path)) this.#missing.delete(other);
+    for (const [other, { spots }] of this.#missing)
+      if (spots.some(({ page }) => page.path === path)) this.#missing.delete(other);
   }
 
   skip(file: string, why: string): void {
@@ -226,12 +226,12 @@ class SiteCheck implements Check {
   }
 
   #missingSpots(share: Share, bytesOf: (path: string) => Uint8Array): readonly Finding[] {
-    const leads = share.spots.filter((lead) => !this.#isThere(lead));
-    if (leads.length === 0) return [];
+    const spots = share.spots.filter((spot) => !this.#isThere(spot));
+    if (spots.length === 0) return [];
     const known = this.#missing.get(share);
-    if (known !== undefined && isSame(known.leads, leads)) return known.findings;
+    if (known !== undefined && isSame(known.spots, spots)) return known.findings;
     const findings = this.#judgeSpots(share, bytesOf);
-    this.#missing.set(share, { leads, findings });
+    this.#missing.set(share, { spots, findings });
     return findings;
   }
 
@@ -239,8 +239,10 @@ class SiteCheck implements Check {
   #judgeSpots(share: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
     const { file, base } = share;
     return this.#readAgain(share, bytesOf, (reference, lead) => {
+      const hash = reference.written.indexOf('#');
       // Spots of the file itself are part of its share.
-      if (!lead.fragment || lead.found?.path === file || this.#isThere(lead)) return [];
+      if (hash < 0 || lead.found === null || lead.found.path === file) return [];
+      if (this.#isThere(spotOf(lead.found, reference.written.slice(hash + 1)))) return [];
       return draftOfSpot(file, base, reference, this.#site) ?? [];
     });
   }
@@ -271,17 +273,17 @@ class SiteCheck implements Check {
     const positions = positionsIn(bytes, reading.encoding);
     return reading.references
       .filter((reference) => isJudged(file, reference))
-      .flatMap((reference) => judge(reference, leads.of(reference.written)))
+      .flatMap((reference) => judge(reference, leads.of(reference.written.replace(/#.*$/s, ''))))
       .map((draft) => placed(draft, positions(draft.offset)));
   }
 
   /** True where the page has the spot, or could not be read and so may have any. */
-  #isThere(lead: Lead): boolean {
-    if (lead.lookedUp === this.#reports) return lead.holds;
-    lead.lookedUp = this.#reports;
-    const anchors = this.#surroundings.site.anchorsOf(lead.found?.path ?? '');
-    lead.holds = anchors === null || leadsSomewhere(lead.fragment ?? '', anchors);
-    return lead.holds;
+  #isThere(spot: Spot): boolean {
+    if (spot.lookedUp === this.#reports) return spot.holds;
+    spot.lookedUp = this.#reports;
+    const anchors = this.#site.anchorsOf(spot.page.path);
+    spot.holds = anchors === null || leadsSomewhere(spot.fragment, anchors);
+    return spot.holds;
   }
 
   #judgeSite(facts: SiteFacts, bytesOf: (path: string) => Uint8Array): Finding[] {
@@ -324,8 +326,8 @@ function inOrder(paths: readonly string[], entry: string): readonly string[] {
   return others.length === paths.length ? others : [entry, ...others];
 }
 
-function isSame(one: readonly Lead[], other: readonly Lead[]): boolean {
-  return one.length === other.length && one.every((lead, index) => lead === other[index]);
+function isSame(one: readonly Spot[], other: readonly Spot[]): boolean {
+  return one.length === other.length && one.every((spot, index) => spot === other[index]);
 }
 
 function judgeSuspect({ subject, position }: Suspect): Finding[] {

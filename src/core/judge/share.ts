@@ -3,11 +3,11 @@ import type { Master } from '../page/parts.ts';
 import { detach } from '../read/detach.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
-import type { ImportMap, Kind, Reading, Reference, Spot } from '../read/reading.ts';
+import type { ImportMap, Kind, Spot as Place, Reading, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { baseAddress } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads, type Resolver, resolveIn } from '../resolve/resolver.ts';
+import { type Found, type Lead, type Leads, type Resolver, resolveIn, type Spot, spotOf } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
 import { type Draft, draftOf, draftOfRemark, judgeReference, placed } from './drafts.ts';
 import { type Question, questionOf } from './elsewhere.ts';
@@ -51,7 +51,7 @@ export interface Share {
   readonly suspected: readonly Finding[];
   readonly suspects: readonly Suspect[];
   /** Spots of other pages that it leads to, each once. */
-  readonly spots: readonly Lead[];
+  readonly spots: readonly Spot[];
   readonly specifiers: readonly Specifier[];
   /** Strings that look like paths, and name no file. */
   readonly hasOpenHints: boolean;
@@ -103,7 +103,7 @@ class Taking {
   readonly #findings: Finding[] = [];
   readonly #suspected: Finding[] = [];
   readonly #suspects: Suspect[] = [];
-  readonly #spots: Lead[] = [];
+  readonly #spots: Spot[] = [];
   readonly #specifiers: Specifier[] = [];
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
@@ -165,12 +165,15 @@ class Taking {
       const reference = references[index] as Reference;
       const { kind } = reference;
       if (kind !== 'page' && kind !== 'anchor' && this.#isApart(reference)) continue;
-      const lead = this.#leads.of(reference.written);
+      const { written } = reference;
+      const hash = written.indexOf('#');
+      const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
       this.#references++;
       if (lead.elsewhere) this.#external++;
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
-      if (lead.askedBy === number && lead.isSettled && (kind === 'page' || kind === 'anchor')) continue;
-      this.#take(reference, lead);
+      if (lead.askedBy === number && lead.isSettled && (kind === 'page' || kind === 'anchor')) {
+        if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
+      } else this.#take(reference, lead, hash);
     }
   }
 
@@ -184,20 +187,16 @@ class Taking {
     return true;
   }
 
-  #take(reference: Reference, lead: Lead): void {
-    const { kind } = reference;
+  #take(reference: Reference, lead: Lead, hash: number): void {
+    const { kind, written } = reference;
     const isLink = kind === 'page' || kind === 'anchor';
-    const isFirst = lead.askedBy !== this.#serial;
     if (isLink) lead.askedBy = this.#serial;
     if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
-    const isOwn = lead.found === this.#own || lead.isOwn;
-    const found = isOwn ? this.#own : lead.found;
+    const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
     if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
     if (found === null) return;
-    if (isOwn) {
-      if (lead.fragment !== null) this.#seek(reference, lead.fragment);
-      return;
-    }
+    if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
+    if (found === this.#own) return;
     if (isLink || kind === 'frame') {
       if (found.ledFrom !== this.#serial) this.#leadsTo.push(found.path);
       found.ledFrom = this.#serial;
@@ -206,7 +205,18 @@ class Taking {
       found.namedBy = this.#serial;
     }
     if (isLoaded({ kind })) this.#load(reference, found);
-    if (isFirst && lead.fragment) this.#spots.push(lead);
+  }
+
+  /** Looks for a spot in the page itself, and notes those of other pages. */
+  #takeSpot(reference: Reference, found: Found, fragment: string): void {
+    if (fragment === '') return;
+    if (found === this.#own) {
+      this.#seek(reference, fragment);
+      return;
+    }
+    const spot = spotOf(found, fragment);
+    if (spot.ledFrom !== this.#serial) this.#spots.push(spot);
+    spot.ledFrom = this.#serial;
   }
 
   #ask(reference: Reference, lead: Lead): void {
@@ -214,16 +224,16 @@ class Taking {
     if (question !== null) this.#questions.push(question);
   }
 
-  /** Looks for a spot in the page itself. */
   #seek(reference: Reference, fragment: string): void {
-    if (fragment === '' || this.reading.page === null) return;
+    if (this.reading.page === null) return;
     if (!leadsSomewhere(fragment, this.reading.anchors)) {
       const draft = draftOfSpot(this.file, this.#base, reference, this.around.site, this.reading.anchors);
       if (draft !== null) this.#add(draft);
     }
   }
 
-  #isSuspect(reference: Reference, { elsewhere, odd }: Lead, found: Found | null): boolean {
+  #isSuspect(reference: Reference, { elsewhere, odd, isEmpty }: Lead, found: Found | null): boolean {
+    if (isEmpty && reference.written.trim() === '') return true;
     if (odd || (found === null && !elsewhere) || this.#isPlaced(reference)) return true;
     const { kind, holder, spot } = reference;
     if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
@@ -308,7 +318,7 @@ export function detached(reference: Reference): Reference {
   return { ...reference, written: detach(written), spot: spot && detachedSpot(spot) };
 }
 
-function detachedSpot(spot: Spot): Spot {
+function detachedSpot(spot: Place): Place {
   if (spot.attributes === null) return spot;
   const attributes = Object.entries(spot.attributes).map(([name, value]) => [name, detach(value)]);
   return { ...spot, attributes: Object.fromEntries(attributes) };

@@ -7,21 +7,34 @@ import { plainPath, resolve, type Target } from './resolve.ts';
 /** A file of the site that something leads to. One object for each file. */
 export interface Found {
   readonly path: string;
+  /** Spots of it that others lead to, by fragment as written; null where none was asked for. */
+  spots: Map<string, Spot> | null;
   /** Numbers of the files that last led to it, named it and loaded it. */
   ledFrom: number;
   namedBy: number;
   loadedBy: number;
 }
 
-/** Where an address leads, as written in the files of one folder. */
+/** A spot of a page that others lead to. */
+export interface Spot {
+  readonly page: Found;
+  readonly fragment: string;
+  /** Number of the file that led to it last. */
+  ledFrom: number;
+  /** Number of the report that last looked for it, and whether it was there. */
+  lookedUp: number;
+  holds: boolean;
+}
+
+/** Where an address without its fragment leads, as written in the files of one folder. */
 export interface Lead {
-  /** What stands before the fragment. */
   readonly address: string;
-  /** True where it leads to the file that has it, whichever that is. */
-  readonly isOwn: boolean;
-  /** As written, without its `#`; null where there is none. */
-  readonly fragment: string | null;
-  /** The file that a host answers with; null where there is none, or where it is not the site's. */
+  /** True where nothing stands before the query: it leads to the document itself. */
+  readonly isEmpty: boolean;
+  /**
+   * The file that a host answers with; null where there is none, where it is not the site's, and where the document
+   * itself is meant and no base says which that is.
+   */
   readonly found: Found | null;
   readonly elsewhere: boolean;
   /** Something in how it is written may be worth a word, whatever it leads to. */
@@ -30,9 +43,6 @@ export interface Lead {
   readonly isSettled: boolean;
   /** Number of the file that had it last. */
   askedBy: number;
-  /** Number of the report that last looked for its fragment, and whether it was there. */
-  lookedUp: number;
-  holds: boolean;
 }
 
 /** Steps in visible ASCII with nothing between two slashes missing: no rule about spelling has anything to say. */
@@ -41,10 +51,9 @@ const PLAIN_STEPS = /^(?!.*\/\/)(?![a-z][a-z0-9+.-]*:)[!-$&-.0-[\]-~][!-$&-[\]-~
 const DOUBTFUL_ELSEWHERE =
   /^\s*(?:file:|[a-z]:[\\/]|http:|[/\\]{2})|^\s*[a-z][a-z0-9+.-]*:[/\\]{2}(?:[^/?#]*@)?(?:localhost|127\.|10\.|192\.168\.|172\.(?:1[6-9]|2[0-9]|3[01])\.|0\.0\.0\.0|\[(?:::1?|f[cd]|fe80))/i;
 
-/** The addresses that files with one base folder have had, by how they are written. */
+/** The addresses, without their fragments, that files with one base folder have had. */
 export class Leads {
-  readonly #byWritten = new Map<string, Lead>();
-  readonly #byAddress = new Map<string, Outcome>();
+  readonly #known = new Map<string, Lead>();
 
   /** `document` is what an address without a path leads to; null where that is the file that has it. */
   constructor(
@@ -53,54 +62,40 @@ export class Leads {
     readonly resolver: Resolver,
   ) {}
 
-  of(written: string): Lead {
-    let lead = this.#byWritten.get(written);
+  of(address: string): Lead {
+    let lead = this.#known.get(address);
     if (lead === undefined) {
       // A text cut out of a page would keep the whole page in memory.
-      const key = detach(written);
+      const key = detach(address);
       lead = this.#lead(key);
-      this.#byWritten.set(key, lead);
+      this.#known.set(key, lead);
     }
     return lead;
   }
 
-  #lead(written: string): Lead {
-    const hash = written.indexOf('#');
-    const address = hash < 0 ? written : written.slice(0, hash);
-    const fragment = hash < 0 ? null : written.slice(hash + 1);
-    let outcome: Outcome;
-    if (isEmptyAddress(address)) {
-      const found = this.document === null ? null : this.resolver.fileAt(this.document);
-      outcome = { found, elsewhere: this.base === null, odd: written.trim() === '' };
-      if (found === null && this.base !== null) return leadOf(address, fragment, outcome, false, true);
-    } else {
-      outcome = this.#byAddress.get(address) ?? this.resolver.judge(this.base, address);
-      this.#byAddress.set(address, outcome);
-    }
-    const { found, elsewhere, odd } = outcome;
-    return leadOf(address, fragment, outcome, !odd && (elsewhere || (found !== null && fragment === null)));
+  #lead(address: string): Lead {
+    const isEmpty = isEmptyAddress(address);
+    const { found, elsewhere, odd } = isEmpty ? this.#own() : this.resolver.judge(this.base, address);
+    const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
+    return { address, isEmpty, found, elsewhere, odd, isSettled, askedBy: -1 };
+  }
+
+  #own(): Outcome {
+    const found = this.document === null ? null : this.resolver.fileAt(this.document);
+    return { found, elsewhere: this.base === null, odd: false };
   }
 }
 
-function leadOf(
-  address: string,
-  fragment: string | null,
-  { found, elsewhere, odd }: Outcome,
-  isSettled: boolean,
-  isOwn = false,
-): Lead {
-  return {
-    address,
-    fragment,
-    isOwn,
-    found,
-    elsewhere,
-    odd,
-    isSettled,
-    askedBy: -1,
-    lookedUp: -1,
-    holds: true,
-  };
+/** The one object for a spot of a page. */
+export function spotOf(page: Found, fragment: string): Spot {
+  page.spots ??= new Map();
+  let spot = page.spots.get(fragment);
+  if (spot === undefined) {
+    const key = detach(fragment);
+    spot = { page, fragment: key, ledFrom: -1, lookedUp: -1, holds: true };
+    page.spots.set(key, spot);
+  }
+  return spot;
 }
 
 /** True where nothing stands before the query. */
@@ -141,7 +136,7 @@ export class Resolver {
   fileAt(path: string): Found {
     let found = this.#found.get(path);
     if (found === undefined) {
-      found = { path, ledFrom: -1, namedBy: -1, loadedBy: -1 };
+      found = { path, spots: null, ledFrom: -1, namedBy: -1, loadedBy: -1 };
       this.#found.set(path, found);
     }
     return found;

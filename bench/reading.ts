@@ -1,5 +1,5 @@
 /**
- * `npm run bench -- <folder>`: how fast references are read, on one thread, against the yardsticks: cat
+ * `npm run bench -- <folder>`, first part: how fast references are read, on one thread, against the yardsticks: cat
  * (reading all bytes), htmlparser2 (its bare event loop), parse5 (a full parse with locations), css-tree.
  */
 import { readdirSync, readFileSync } from 'node:fs';
@@ -11,6 +11,7 @@ import { readCss } from '../src/core/read/css.ts';
 import { readHtml } from '../src/core/read/html.ts';
 import { extensionOf } from '../src/core/site/inventory.ts';
 import { type Contestant, race } from './clock.ts';
+import { raceOfPrograms } from './programs.ts';
 
 interface File {
   readonly path: string;
@@ -51,6 +52,8 @@ report('CSS', load(files, ['css']), [
     run: (batch) => batch.forEach(({ bytes }) => void parseCss(bytes.toString(), { positions: true })),
   },
 ]);
+
+raceOfPrograms(folder);
 
 function load(paths: readonly string[], extensions: readonly string[]): File[] {
   const found: File[] = [];

@@ -103,5 +103,7 @@ function keyOfCause(finding: Finding): string {
 
 /** The folders of a walk from where it leaves the site. */
 function foldersOutside(walk: readonly Step[]): string[] {
-  return walk.filter(({ step, found }) => !found && step !== 'file').map(({ step, name }) => `${step} ${name}`);
+  return walk
+    .filter(({ step, found }) => !found && step !== 'file')
+    .map(({ step, name }) => `${step} ${name}`);
 }

@@ -13,12 +13,11 @@ export class FileReader {
   read(path: string): Uint8Array {
     const file = openSync(path, 'r');
     try {
-      let length = 0;
-      for (;;) {
-        const count = readSync(file, this.#buffer, length, this.#buffer.length - length, null);
-        length += count;
-        if (count === 0) return this.#buffer.subarray(0, length);
-        if (length === this.#buffer.length) this.#grow();
+      for (let length = 0; ; this.#grow()) {
+        const room = this.#buffer.length - length;
+        length += readSync(file, this.#buffer, length, room, null);
+        // A file of the disk gives less than there is room for at its end only.
+        if (length < this.#buffer.length) return this.#buffer.subarray(0, length);
       }
     } finally {
       closeSync(file);

@@ -247,7 +247,11 @@ const rows: Readonly<
       site('<img src="a.svg"><img src="a.svg">', { 'a.svg': '' }),
     ],
     [
-      site('', { 'a.css': 'a{}' }, '<link rel="stylesheet" href="a.css"><link rel="stylesheet" href="./a.css">'),
+      site(
+        '',
+        { 'a.css': 'a{}' },
+        '<link rel="stylesheet" href="a.css"><link rel="stylesheet" href="./a.css">',
+      ),
       'link href',
       null,
       // To load ahead is not to load twice, and a module runs once, however many import it.

@@ -7,7 +7,15 @@ import type { ImportMap, Kind, Spot as Place, Reading, Reference } from '../read
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { baseAddress } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads, type Resolver, resolveIn, type Spot, spotOf } from '../resolve/resolver.ts';
+import {
+  type Found,
+  type Lead,
+  type Leads,
+  type Resolver,
+  resolveIn,
+  type Spot,
+  spotOf,
+} from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
 import { type Draft, draftOf, draftOfRemark, judgeReference, placed } from './drafts.ts';
 import { type Question, questionOf } from './elsewhere.ts';

@@ -1,7 +1,7 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 import { groupBy } from './group-by.ts';
 import { Contents } from './judge/contents.ts';
-import { type Draft, draftOfRemark, judgeReference, placed } from './judge/drafts.ts';
+import { type Draft, draftOfRemark, judgeAddress, placed } from './judge/drafts.ts';
 import {
   type Answer,
   draftsOfAnswer,
@@ -14,14 +14,7 @@ import { siteRules } from './judge/index.ts';
 import { isJudged } from './judge/judged.ts';
 import type { Grade, PageRecord, SiteFacts, SiteView } from './judge/rule.ts';
 import { mastersIn } from './judge/rules/part-drift.ts';
-import {
-  detached,
-  draftOfSpot,
-  type Share,
-  type Surroundings,
-  type Suspect,
-  shareOf,
-} from './judge/share.ts';
+import { draftOfSpot, type Share, type Surroundings, type Suspect, shareOf } from './judge/share.ts';
 import { judgeSpecifiers } from './judge/specifiers.ts';
 import type { Algorithm } from './library/integrity.ts';
 import { type Position, positionsIn } from './read/lines.ts';
@@ -256,7 +249,7 @@ class SiteCheck implements Check {
     if (telling.length === 0) return [];
     return this.#readAgain(share, bytesOf, (reference, lead) => {
       const answer = this.#answers.get(questionOf(reference, lead)?.address ?? '');
-      return answer === undefined ? [] : draftsOfAnswer(share.file, detached(reference), answer);
+      return answer === undefined ? [] : draftsOfAnswer(share.file, reference, answer);
     });
   }
 
@@ -331,7 +324,7 @@ function isSame(one: readonly Spot[], other: readonly Spot[]): boolean {
 }
 
 function judgeSuspect({ subject, position }: Suspect): Finding[] {
-  return judgeReference(subject).map((draft) => placed(draft, position));
+  return judgeAddress(subject).map((draft) => placed(draft, position));
 }
 
 /** The site as a whole: what a broken reference was meant for is neither unused nor unreached. */

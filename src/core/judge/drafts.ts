@@ -1,6 +1,8 @@
 /** From what rules say to findings, but for lines and columns. */
 import { addressFor } from '../mend/address.ts';
+import { detach } from '../read/detach.ts';
 import type { Position } from '../read/lines.ts';
+import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
 import { folderOf } from '../site/inventory.ts';
 import { segmentsTo, walk } from '../site/walk.ts';
@@ -10,9 +12,10 @@ import type { Remark, Rule, RuleFacts, Subject, Verdict } from './rule.ts';
 /** A finding before its line and column are known. */
 export type Draft = Omit<Finding, 'line' | 'column'>;
 
-/** The finding, its fields in the order of the report. */
+/** The finding, its fields in the order of the report; it holds on to no text of its file. */
 export function placed(draft: Draft, { line, column }: Position): Finding {
-  const { rule, grade, file, offset, length, holder, written, kind, target, message, walk, mends } = draft;
+  const { rule, grade, file, offset, length, kind, target, walk, mends } = draft;
+  const [holder, written, message] = [detach(draft.holder), detach(draft.written), detach(draft.message)];
   return {
     rule,
     grade,
@@ -31,18 +34,23 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
   };
 }
 
-/** What the rules say of one reference. */
-export function judgeReference(subject: Subject): Draft[] {
-  const drafts: Draft[] = [];
+/** What the rules say of where a reference leads and how it is written: the first with something to say. */
+export function judgeAddress(subject: Subject): Draft[] {
   for (const rule of addressRules) {
     const verdict = rule.judge(subject);
-    if (verdict === null) continue;
-    drafts.push(draftOf(rule, subject, verdict));
-    break;
+    if (verdict !== null) return [draftOf(rule, subject, verdict)];
   }
+  return [];
+}
+
+/** What the rules say of where a reference stands in its page. */
+export function judgePlace(file: string, reference: Reference, target: string | null): Draft[] {
+  const drafts: Draft[] = [];
   for (const rule of placingRules) {
-    const verdict = rule.judge(subject);
-    if (verdict !== null) drafts.push(draftOf(rule, subject, verdict));
+    const message = rule.judgePlace(reference);
+    if (message === null) continue;
+    const { offset, length, holder, written, kind } = reference;
+    drafts.push(draftOfRemark(rule, file, { offset, length, holder, written, kind, target, message }));
   }
   return drafts;
 }

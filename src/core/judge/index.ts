@@ -1,5 +1,5 @@
 /** The rules, by what they judge. */
-import type { FileRule, PageRule, Rule, RuleFacts, SiteRule } from './rule.ts';
+import type { FileRule, PageRule, PlacingRule, Rule, RuleFacts, SiteRule } from './rule.ts';
 import { grades } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
@@ -62,7 +62,7 @@ export const addressRules: readonly Rule[] = [
 ];
 
 /** Rules about where in its page a reference stands: each speaks for itself. */
-export const placingRules: readonly Rule[] = [lateStylesheet, blockingScript];
+export const placingRules: readonly PlacingRule[] = [lateStylesheet, blockingScript];
 
 export const fileRules: readonly FileRule[] = [noEffect];
 

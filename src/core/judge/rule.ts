@@ -88,6 +88,12 @@ export interface Rule extends RuleFacts {
   judge(subject: Subject): Verdict | null;
 }
 
+/** A rule about where in its page a reference stands. */
+export interface PlacingRule extends RuleFacts {
+  /** The message; null where the rule has nothing to say. */
+  judgePlace(reference: Reference): string | null;
+}
+
 /** A file that was just read. */
 interface FileView {
   readonly file: string;

@@ -17,7 +17,7 @@ import {
   spotOf,
 } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
-import { type Draft, draftOf, draftOfRemark, judgeReference, placed } from './drafts.ts';
+import { type Draft, draftOf, draftOfRemark, judgeAddress, judgePlace, placed } from './drafts.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { fileRules, pageRules } from './index.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
@@ -202,6 +202,7 @@ class Taking {
     if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
     const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
     if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
+    if (reference.spot !== null && judgedByPlace.has(kind)) this.#judgePlace(reference, found?.path ?? null);
     if (found === null) return;
     if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
     if (found === this.#own) return;
@@ -242,7 +243,7 @@ class Taking {
 
   #isSuspect(reference: Reference, { elsewhere, odd, isEmpty }: Lead, found: Found | null): boolean {
     if (isEmpty && reference.written.trim() === '') return true;
-    if (odd || (found === null && !elsewhere) || this.#isPlaced(reference)) return true;
+    if (odd || (found === null && !elsewhere)) return true;
     const { kind, holder, spot } = reference;
     if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
     const integrity = spot?.attributes?.integrity;
@@ -250,20 +251,24 @@ class Taking {
     return this.around.contents.isMisfit(kind, found.path);
   }
 
-  /** True where a rule may have to say something about where the reference stands. */
-  #isPlaced({ kind, spot }: Reference): boolean {
-    if (spot === null || !judgedByPlace.has(kind)) return false;
-    return kind === 'script' ? spot.region === 'head' : spot.region === 'body';
+  #judgePlace(reference: Reference, found: string | null): void {
+    for (const draft of judgePlace(this.file, reference, found))
+      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
   }
 
   #suspect(reference: Reference, found: string | null): void {
     const { site } = this.around;
-    const target = resolveIn(detach(reference.written), this.#base, site.published);
-    const subject = { file: this.file, reference: detached(reference), target, found, site };
-    const position = this.#positionOf(reference.offset);
+    const written = detach(reference.written);
+    const target = resolveIn(written, this.#base, site.published);
+    const subject = { file: this.file, reference: { ...reference, written }, target, found, site };
     // What was meant by an address with a fragment is told by the spots of other pages.
-    if (target.in === 'site' && target.fragment !== null) this.#suspects.push({ subject, position });
-    else for (const draft of judgeReference(subject)) this.#suspected.push(placed(draft, position));
+    if (target.in === 'site' && target.fragment !== null) {
+      const position = this.#positionOf(reference.offset);
+      this.#suspects.push({ subject: { ...subject, reference: detached(reference) }, position });
+      return;
+    }
+    for (const draft of judgeAddress(subject))
+      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
   }
 
   #load(reference: Reference, found: Found): void {
@@ -273,7 +278,7 @@ class Taking {
     if (found.loadedBy === this.#serial) {
       const { offset, length, holder, written, kind } = reference;
       const message = `this page loads ${found.path} already`;
-      const remark = { offset, length, holder, written: detach(written), kind, target: found.path, message };
+      const remark = { offset, length, holder, written, kind, target: found.path, message };
       this.#add(draftOfRemark(twice, this.file, remark));
     }
     found.loadedBy = this.#serial;
@@ -321,7 +326,7 @@ class Taking {
 }
 
 /** A reference that holds on to nothing. */
-export function detached(reference: Reference): Reference {
+function detached(reference: Reference): Reference {
   const { written, spot } = reference;
   return { ...reference, written: detach(written), spot: spot && detachedSpot(spot) };
 }

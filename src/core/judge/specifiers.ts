@@ -2,7 +2,7 @@
 import type { Finding } from '../report.ts';
 import { type Resolver, resolveIn } from '../resolve/resolver.ts';
 import { type Mapped, mapSpecifier } from '../resolve/specifier.ts';
-import { draftOfRemark, judgeReference, placed } from './drafts.ts';
+import { draftOfRemark, judgeAddress, placed } from './drafts.ts';
 import type { SiteView } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import type { Share, Specifier } from './share.ts';
@@ -67,7 +67,7 @@ function judge(
   }
   const target = resolveIn(mapped.address, page.base, site.published);
   const subject = { file, reference: { ...reference, written: mapped.address }, target, found: null, site };
-  return judgeReference(subject).map((draft) => {
+  return judgeAddress(subject).map((draft) => {
     // In a file of its own, what is to be mended is the map.
     const mends = page.file === file ? draft.mends : [];
     return placed({ ...draft, written, mends }, position);

@@ -1,7 +1,7 @@
 /** blocking-script: a script in the head that the page waits for. */
-import type { Rule } from '../rule.ts';
+import type { PlacingRule } from '../rule.ts';
 
-export const blockingScript: Rule = {
+export const blockingScript: PlacingRule = {
   name: 'blocking-script',
   grade: 'misplaced',
   summary: 'a script in the head that the page waits for',
@@ -9,15 +9,10 @@ export const blockingScript: Rule = {
     'The visitor looks at an empty page until the script has arrived and run; it finds no element of the page.',
   wrong: '<head> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js" defer></script>, or at the end of the body',
-  judge({ reference: { kind, holder, spot }, found }) {
+  judgePlace({ kind, holder, spot }) {
     if (kind !== 'script' || holder !== 'script src' || spot?.region !== 'head') return null;
     const held = spot.attributes ?? {};
     if ('defer' in held || 'async' in held) return null;
-    return {
-      message: 'the page waits for it: add defer, or put it at the end of the body',
-      target: found,
-      walk: [],
-      candidates: [],
-    };
+    return 'the page waits for it: add defer, or put it at the end of the body';
   },
 };

@@ -1,16 +1,16 @@
 /** late-stylesheet: a stylesheet that is linked outside of the head. */
-import type { Rule } from '../rule.ts';
+import type { PlacingRule } from '../rule.ts';
 
-export const lateStylesheet: Rule = {
+export const lateStylesheet: PlacingRule = {
   name: 'late-stylesheet',
   grade: 'misplaced',
   summary: 'a stylesheet outside of the head',
   suffers: 'The page is shown without it first, and jumps when it arrives.',
   wrong: '<body> … <link rel="stylesheet" href="css/main.css">',
   right: '<head> … <link rel="stylesheet" href="css/main.css">',
-  judge({ reference: { kind, holder, spot }, found }) {
+  judgePlace({ kind, holder, spot }) {
     if (kind !== 'stylesheet' || holder !== 'link href' || spot?.region !== 'body' || spot.inside !== null)
       return null;
-    return { message: 'stylesheets are linked in the head', target: found, walk: [], candidates: [] };
+    return 'stylesheets are linked in the head';
   },
 };

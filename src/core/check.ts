@@ -1,29 +1,22 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
-import { groupBy } from './group-by.ts';
 import { Contents } from './judge/contents.ts';
-import { type Draft, draftOfRemark, judgeAddress, placed } from './judge/drafts.ts';
-import {
-  type Answer,
-  draftsOfAnswer,
-  inOneList,
-  isTelling,
-  type Question,
-  questionOf,
-} from './judge/elsewhere.ts';
+import { draftOfRemark, placed } from './judge/drafts.ts';
+import { type Answer, inOneList, type Question } from './judge/elsewhere.ts';
 import { siteRules } from './judge/index.ts';
-import { isJudged } from './judge/judged.ts';
-import type { Grade, PageRecord, SiteFacts, SiteView } from './judge/rule.ts';
+import type { Grade, SiteFacts, SiteView } from './judge/rule.ts';
 import { mastersIn } from './judge/rules/part-drift.ts';
-import { draftOfSpot, type Share, type Surroundings, type Suspect, shareOf } from './judge/share.ts';
+import { SecondLook } from './judge/second-look.ts';
+import type { Share, Surroundings } from './judge/share.ts';
+import { factsOf } from './judge/site-facts.ts';
 import { judgeSpecifiers } from './judge/specifiers.ts';
+import { shareOf } from './judge/take.ts';
+import { changeOf } from './judge/touched.ts';
 import type { Algorithm } from './library/integrity.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { notText } from './read/not-text.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
-import type { Kind, Reference } from './read/reading.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
-import { leadsSomewhere } from './resolve/fragment.ts';
-import { type Lead, type Published, Resolver, type Spot, spotOf } from './resolve/resolver.ts';
+import { type Published, Resolver } from './resolve/resolver.ts';
 import type { Inventory } from './site/inventory.ts';
 import { inferPlaces, type Places } from './site/places.ts';
 
@@ -70,18 +63,11 @@ export function startCheck(inventory: Inventory, options: CheckOptions): Check {
 class SiteCheck implements Check {
   wanted: readonly string[];
   /** What the site holds now; what was judged sees it change. */
-  readonly #site: { -readonly [Key in keyof SiteView]: SiteView[Key] };
+  readonly #site: SiteView;
   #surroundings: Surroundings;
   readonly #shares = new Map<string, Share>();
   readonly #unread = new Map<string, string>();
-  /** What was said of shares by what the rest of the site holds; kept until that changes. */
-  readonly #judged = new Map<Share, readonly Finding[]>();
-  readonly #missing = new Map<
-    Share,
-    { readonly spots: readonly Spot[]; readonly findings: readonly Finding[] }
-  >();
-  #answers: ReadonlyMap<string, Answer> = new Map();
-  #reports = 0;
+  readonly #secondLook: SecondLook;
 
   constructor(
     inventory: Inventory,
@@ -105,53 +91,33 @@ class SiteCheck implements Check {
       isOnline: options.isOnline ?? false,
       masters: [],
     };
+    this.#secondLook = new SecondLook(this.#site, this.#surroundings.resolver);
     this.wanted = inOrder([...inventory.files.keys()].filter(isRead), entry);
   }
 
   renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
-    const before = this.#site.inventory.files;
-    const isGone = (path: string) => !inventory.files.has(path);
-    const named = [...before.keys()].filter(isGone);
-    const added = [...inventory.files.keys()].filter((path) => !before.has(path));
-    const moved = new Set([...named, ...added]);
-    const altered = new Set([...changed, ...moved]);
+    const { entry, published } = this.#site;
+    const { moved, touched, gone } = changeOf(
+      this.#site.inventory,
+      inventory,
+      changed,
+      this.#shares.values(),
+      entry,
+    );
     const contents = new Contents(inventory, this.options.headOf, this.options.digestOf);
-    this.#site.inventory = inventory;
-    this.#site.places = places;
-    this.#site.contentOf = contents.of;
-    this.#site.holds = contents.holds;
-    const { resolver } = this.#surroundings;
-    this.#surroundings = {
-      ...this.#surroundings,
-      resolver: moved.size === 0 ? resolver : new Resolver(inventory, this.#site.published),
-      contents,
-    };
-    const touched = new Set([...altered].filter((path) => isRead(path) && !isGone(path)));
-    for (const share of this.#shares.values()) {
-      if (isGone(share.file)) continue;
-      if (isTouched(share, moved, altered) || (share.marksParts && altered.has(this.#site.entry)))
-        touched.add(share.file);
+    Object.assign(this.#site, { inventory, places, contentOf: contents.of, holds: contents.holds });
+    const resolver = moved.size === 0 ? this.#surroundings.resolver : new Resolver(inventory, published);
+    const masters = gone.includes(entry) ? [] : this.#surroundings.masters;
+    this.#surroundings = { ...this.#surroundings, resolver, contents, masters };
+    this.#secondLook.resolver = resolver;
+    for (const path of [...touched, ...gone]) {
+      const share = this.#shares.get(path);
+      if (share !== undefined) this.#secondLook.forget(share);
+      this.#shares.delete(path);
     }
-    for (const path of [...touched, ...named]) this.#forget(path);
-    for (const path of this.#unread.keys()) if (isGone(path)) this.#unread.delete(path);
-    if (isGone(this.#site.entry)) this.#surroundings.masters = [];
-    this.wanted = inOrder([...touched], this.#site.entry);
-  }
-
-  #forget(path: string): void {
-    const share = this.#shares.get(path);
-    this.#unread.delete(path);
-    if (share === undefined) return;
-    this.#shares.delete(path);
-    this.#judged.delete(share);
-    this.#missing.delete(share);
-    if (share.anchors === null) return;
-    // What is said of other files may have to do with the spots of this page.
-    for (const other of this.#judged.keys())
-      if (other.suspects.some(({ subject }) => subject.reference.written.includes('#')))
-        this.#judged.delete(other);
-    for (const [other, { spots }] of this.#missing)
-      if (spots.some(({ page }) => page.path === path)) this.#missing.delete(other);
+    for (const path of this.#unread.keys())
+      if (touched.has(path) || !inventory.files.has(path)) this.#unread.delete(path);
+    this.wanted = inOrder([...touched], entry);
   }
 
   skip(file: string, why: string): void {
@@ -173,20 +139,20 @@ class SiteCheck implements Check {
   }
 
   answer(answers: ReadonlyMap<string, Answer>): void {
-    this.#answers = answers;
+    this.#secondLook.answers = answers;
   }
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
-    this.#reports++;
+    this.#secondLook.begin();
     const shares = [...this.#shares.values()].sort(byFile);
     const { site, resolver } = this.#surroundings;
     const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
-    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#judgeSuspects(share)]);
+    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
     const facts = factsOf(shares, site, specifiers.used, suspected);
     const found = [
       shares.flatMap((share) => share.findings),
-      shares.flatMap((share) => this.#missingSpots(share, bytesOf)),
-      shares.flatMap((share) => this.#judgeAnswers(share, bytesOf)),
+      shares.flatMap((share) => this.#secondLook.missingSpots(share, bytesOf)),
+      shares.flatMap((share) => this.#secondLook.answered(share, bytesOf)),
       specifiers.findings,
       suspected,
       this.#judgeSite(facts, bytesOf),
@@ -207,76 +173,6 @@ class SiteCheck implements Check {
       findings,
       unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),
     };
-  }
-
-  #judgeSuspects(share: Share): readonly Finding[] {
-    let findings = this.#judged.get(share);
-    if (findings === undefined) {
-      findings = share.suspects.flatMap(judgeSuspect);
-      if (findings.length > 0) this.#judged.set(share, findings);
-    }
-    return findings;
-  }
-
-  #missingSpots(share: Share, bytesOf: (path: string) => Uint8Array): readonly Finding[] {
-    const spots = share.spots.filter((spot) => !this.#isThere(spot));
-    if (spots.length === 0) return [];
-    const known = this.#missing.get(share);
-    if (known !== undefined && isSame(known.spots, spots)) return known.findings;
-    const findings = this.#judgeSpots(share, bytesOf);
-    this.#missing.set(share, { spots, findings });
-    return findings;
-  }
-
-  /** Findings on spots of other pages that are not there. */
-  #judgeSpots(share: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
-    const { file, base } = share;
-    return this.#readAgain(share, bytesOf, (reference, lead) => {
-      const hash = reference.written.indexOf('#');
-      // Spots of the file itself are part of its share.
-      if (hash < 0 || lead.found === null || lead.found.path === file) return [];
-      if (this.#isThere(spotOf(lead.found, reference.written.slice(hash + 1)))) return [];
-      return draftOfSpot(file, base, reference, this.#site) ?? [];
-    });
-  }
-
-  /** Findings on what other hosts answered. */
-  #judgeAnswers(share: Share, bytesOf: (path: string) => Uint8Array): Finding[] {
-    const telling = share.questions.filter(({ address }) => {
-      const answer = this.#answers.get(address);
-      return answer !== undefined && isTelling(answer);
-    });
-    if (telling.length === 0) return [];
-    return this.#readAgain(share, bytesOf, (reference, lead) => {
-      const answer = this.#answers.get(questionOf(reference, lead)?.address ?? '');
-      return answer === undefined ? [] : draftsOfAnswer(share.file, reference, answer);
-    });
-  }
-
-  /** Reads a file again, to see where it says what turned out to be wrong. */
-  #readAgain(
-    { file, base }: Share,
-    bytesOf: (path: string) => Uint8Array,
-    judge: (reference: Reference, lead: Lead) => Draft | readonly Draft[],
-  ): Finding[] {
-    const bytes = bytesOf(file);
-    const reading = readFile(file, bytes);
-    if (reading === null) return [];
-    const leads = this.#surroundings.resolver.leadsFrom(base, reading.base !== null);
-    const positions = positionsIn(bytes, reading.encoding);
-    return reading.references
-      .filter((reference) => isJudged(file, reference))
-      .flatMap((reference) => judge(reference, leads.of(reference.written.replace(/#.*$/s, ''))))
-      .map((draft) => placed(draft, positions(draft.offset)));
-  }
-
-  /** True where the page has the spot, or could not be read and so may have any. */
-  #isThere(spot: Spot): boolean {
-    if (spot.lookedUp === this.#reports) return spot.holds;
-    spot.lookedUp = this.#reports;
-    const anchors = this.#site.anchorsOf(spot.page.path);
-    spot.holds = anchors === null || leadsSomewhere(spot.fragment, anchors);
-    return spot.holds;
   }
 
   #judgeSite(facts: SiteFacts, bytesOf: (path: string) => Uint8Array): Finding[] {
@@ -303,58 +199,10 @@ class SiteCheck implements Check {
   }
 }
 
-/** True where what a share says depends on files that came, went or changed. */
-function isTouched(share: Share, moved: ReadonlySet<string>, altered: ReadonlySet<string>): boolean {
-  if (moved.size > 0) {
-    if (share.suspected.length > 0 || share.suspects.length > 0 || share.hasOpenHints) return true;
-    if ([...share.leadsTo, ...share.names].some((path) => moved.has(path))) return true;
-  }
-  for (const path of share.loads.keys()) if (altered.has(path)) return true;
-  return false;
-}
-
 /** In order; the masters of parts come first, so that copies can be compared as they pass. */
 function inOrder(paths: readonly string[], entry: string): readonly string[] {
   const others = paths.filter((path) => path !== entry).sort();
   return others.length === paths.length ? others : [entry, ...others];
-}
-
-function isSame(one: readonly Spot[], other: readonly Spot[]): boolean {
-  return one.length === other.length && one.every((spot, index) => spot === other[index]);
-}
-
-function judgeSuspect({ subject, position }: Suspect): Finding[] {
-  return judgeAddress(subject).map((draft) => placed(draft, position));
-}
-
-/** The site as a whole: what a broken reference was meant for is neither unused nor unreached. */
-function factsOf(
-  shares: readonly Share[],
-  site: SiteView,
-  mapped: ReadonlySet<string>,
-  suspected: readonly Finding[],
-): SiteFacts {
-  const pages = new Map<string, PageRecord>();
-  const used = new Set<string>(mapped);
-  const loadedAs = new Map<string, Kind>();
-  for (const { record, file, loads, leadsTo, names } of shares) {
-    if (record !== null) pages.set(file, record);
-    for (const path of leadsTo) used.add(path);
-    for (const path of names) used.add(path);
-    for (const [path, kind] of loads) if (!loadedAs.has(path)) loadedAs.set(path, kind);
-  }
-  for (const [file, findings] of groupBy(suspected, (finding) => finding.file)) {
-    const meant = findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target)));
-    for (const path of meant) used.add(path);
-    const record = pages.get(file);
-    if (record !== undefined) pages.set(file, { ...record, leadsTo: [...record.leadsTo, ...meant] });
-  }
-  return { site, pages, used, loadedAs };
-}
-
-function fileMeant(target: string | null): string[] {
-  if (target === null) return [];
-  return [target === '' || target.endsWith('/') ? `${target}index.html` : target];
 }
 
 const START: Position = { line: 1, column: 1 };

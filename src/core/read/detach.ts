@@ -1,7 +1,24 @@
 /** Texts that hold on to nothing but themselves. */
+import type { Reference, Spot } from './reading.ts';
 
 /** Copies a text that may be a slice of a whole file, which would stay in memory with it. */
 export function detach(text: string): string {
   // Joining makes a new string; taking the end off it again keeps no more than that.
   return `${text}\0`.slice(0, -1);
+}
+
+export function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
+  return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
+}
+
+/** A reference that holds on to nothing of its file. */
+export function detachReference(reference: Reference): Reference {
+  const { written, spot } = reference;
+  return { ...reference, written: detach(written), spot: spot && detachSpot(spot) };
+}
+
+function detachSpot(spot: Spot): Spot {
+  if (spot.attributes === null) return spot;
+  const attributes = Object.entries(spot.attributes).map(([name, value]) => [name, detach(value)]);
+  return { ...spot, attributes: Object.fromEntries(attributes) };
 }

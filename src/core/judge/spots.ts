@@ -1,0 +1,26 @@
+/** References to spots of pages. */
+import { detachReference } from '../read/detach.ts';
+import type { Reference } from '../read/reading.ts';
+import { resolveIn } from '../resolve/resolver.ts';
+import { type Draft, draftOf } from './drafts.ts';
+import type { SiteView } from './rule.ts';
+import { absentAnchor } from './rules/absent-anchor.ts';
+
+/** What is to be said of a reference to a spot; `anchors` are those of the file itself, where it leads there. */
+export function draftOfSpot(
+  file: string,
+  base: string | null,
+  reference: Reference,
+  site: SiteView,
+  own: ReadonlySet<string> | null = null,
+): Draft | null {
+  const kept = detachReference(reference);
+  const target = resolveIn(kept.written, base, site.published);
+  const view =
+    own === null
+      ? site
+      : { ...site, anchorsOf: (path: string) => (path === file ? own : site.anchorsOf(path)) };
+  const subject = { file, reference: kept, target, found: null, site: view };
+  const verdict = absentAnchor.judge(subject);
+  return verdict === null ? null : draftOf(absentAnchor, subject, verdict);
+}

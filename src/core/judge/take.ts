@@ -1,0 +1,265 @@
+/** Takes one file: makes its share of the report. */
+import { detach, detachAll, detachReference } from '../read/detach.ts';
+import { type Position, positionsIn } from '../read/lines.ts';
+import { isLoaded } from '../read/loaded.ts';
+import type { Kind, Reading, Reference } from '../read/reading.ts';
+import type { Finding } from '../report.ts';
+import { leadsSomewhere } from '../resolve/fragment.ts';
+import { baseAddress } from '../resolve/resolve.ts';
+import { type Found, type Lead, type Leads, resolveIn, type Spot, spotOf } from '../resolve/resolver.ts';
+import { type Draft, draftOfRemark, judgeAddress, judgePlace, placed } from './drafts.ts';
+import { type Question, questionOf } from './elsewhere.ts';
+import { fileRules, pageRules } from './index.ts';
+import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
+import type { PageRecord } from './rule.ts';
+import { driftsOf, mayMarkParts, partDrift } from './rules/part-drift.ts';
+import { twice } from './rules/twice.ts';
+import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
+import { draftOfSpot } from './spots.ts';
+
+/** Kinds whose place in the page is judged. */
+const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
+const noLoads: ReadonlyMap<string, Kind> = new Map();
+
+let serial = 0;
+
+/** The share of one file. Keeps nothing of `bytes`. */
+export function shareOf(
+  file: string,
+  bytes: Uint8Array,
+  reading: Reading,
+  surroundings: Surroundings,
+): Share {
+  return new Taking(file, bytes, reading, surroundings).share();
+}
+
+class Taking {
+  /** Marks what this file had, each thing once. */
+  readonly #serial = ++serial;
+  readonly #base: string | null;
+  readonly #leads: Leads;
+  readonly #own: Found;
+  #references = 0;
+  #external = 0;
+  #loads: Map<string, Kind> | null = null;
+  readonly #leadsTo: string[] = [];
+  readonly #names: string[] = [];
+  readonly #findings: Finding[] = [];
+  readonly #suspected: Finding[] = [];
+  readonly #suspects: Suspect[] = [];
+  readonly #spots: Spot[] = [];
+  readonly #specifiers: Specifier[] = [];
+  readonly #questions: Question[] = [];
+  #hasOpenHints = false;
+  #marksParts = false;
+  #positions: ((offset: number) => Position) | null = null;
+
+  constructor(
+    readonly file: string,
+    readonly bytes: Uint8Array,
+    readonly reading: Reading,
+    readonly around: Surroundings,
+  ) {
+    this.#base = baseAddress(file, reading.base);
+    this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
+    this.#own = around.resolver.fileAt(file);
+  }
+
+  share(): Share {
+    const { file, reading } = this;
+    const { page, encoding } = reading;
+    this.#takeReferences();
+    for (const { written } of reading.hints) this.#takeHint(written);
+    this.#judgeFile();
+    const loads = this.#loads ?? noLoads;
+    const record: PageRecord | null = page && {
+      file,
+      title: page.title && { ...page.title, text: detach(page.title.text) },
+      description: page.description && detach(page.description),
+      loads,
+      leadsTo: this.#leadsTo,
+    };
+    return {
+      file,
+      encoding,
+      base: this.#base,
+      references: this.#references,
+      external: this.#external,
+      record,
+      anchors: page && detachAll(reading.anchors),
+      loads,
+      leadsTo: this.#leadsTo,
+      names: this.#names,
+      findings: this.#findings,
+      suspected: this.#suspected,
+      suspects: this.#suspects,
+      spots: this.#spots,
+      specifiers: this.#specifiers,
+      hasOpenHints: this.#hasOpenHints,
+      imports: page?.importMap ?? null,
+      questions: this.#questions,
+      marksParts: this.#marksParts,
+    };
+  }
+
+  #takeReferences(): void {
+    const { references } = this.reading;
+    const number = this.#serial;
+    for (let index = 0; index < references.length; index++) {
+      const reference = references[index] as Reference;
+      const { kind } = reference;
+      if (kind !== 'page' && kind !== 'anchor' && this.#isApart(reference)) continue;
+      const { written } = reference;
+      const hash = written.indexOf('#');
+      const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
+      this.#references++;
+      if (lead.elsewhere) this.#external++;
+      // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
+      if (lead.askedBy === number && lead.isSettled && (kind === 'page' || kind === 'anchor')) {
+        if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
+      } else this.#take(reference, lead, hash);
+    }
+  }
+
+  /** Takes references that need more than their file to be resolved. */
+  #isApart(reference: Reference): boolean {
+    if (isBareSpecifier(reference)) {
+      this.#references++;
+      this.#specifiers.push({
+        reference: detachReference(reference),
+        position: this.#positionOf(reference.offset),
+      });
+    } else if (isJudged(this.file, reference)) return false;
+    this.#takeHint(reference.written);
+    return true;
+  }
+
+  #take(reference: Reference, lead: Lead, hash: number): void {
+    const { kind, written } = reference;
+    const isLink = kind === 'page' || kind === 'anchor';
+    if (isLink) lead.askedBy = this.#serial;
+    if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
+    const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
+    if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
+    if (reference.spot !== null && judgedByPlace.has(kind)) this.#judgePlace(reference, found?.path ?? null);
+    if (found === null) return;
+    if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
+    if (found === this.#own) return;
+    if (isLink || kind === 'frame') {
+      if (found.ledFrom !== this.#serial) this.#leadsTo.push(found.path);
+      found.ledFrom = this.#serial;
+    } else {
+      if (found.namedBy !== this.#serial) this.#names.push(found.path);
+      found.namedBy = this.#serial;
+    }
+    if (isLoaded({ kind })) this.#load(reference, found);
+  }
+
+  /** Looks for a spot in the page itself, and notes those of other pages. */
+  #takeSpot(reference: Reference, found: Found, fragment: string): void {
+    if (fragment === '') return;
+    if (found === this.#own) {
+      this.#seek(reference, fragment);
+      return;
+    }
+    const spot = spotOf(found, fragment);
+    if (spot.ledFrom !== this.#serial) this.#spots.push(spot);
+    spot.ledFrom = this.#serial;
+  }
+
+  #ask(reference: Reference, lead: Lead): void {
+    const question = questionOf(reference, lead);
+    if (question !== null) this.#questions.push(question);
+  }
+
+  #seek(reference: Reference, fragment: string): void {
+    if (this.reading.page === null) return;
+    if (!leadsSomewhere(fragment, this.reading.anchors)) {
+      const draft = draftOfSpot(this.file, this.#base, reference, this.around.site, this.reading.anchors);
+      if (draft !== null) this.#add(draft);
+    }
+  }
+
+  #isSuspect(reference: Reference, { elsewhere, odd, isEmpty }: Lead, found: Found | null): boolean {
+    if (isEmpty && reference.written.trim() === '') return true;
+    if (odd || (found === null && !elsewhere)) return true;
+    const { kind, holder, spot } = reference;
+    if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
+    const integrity = spot?.attributes?.integrity;
+    if (integrity !== undefined && !this.around.site.holds(found.path, integrity)) return true;
+    return this.around.contents.isMisfit(kind, found.path);
+  }
+
+  #judgePlace(reference: Reference, found: string | null): void {
+    for (const draft of judgePlace(this.file, reference, found))
+      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
+  }
+
+  #suspect(reference: Reference, found: string | null): void {
+    const { site } = this.around;
+    const written = detach(reference.written);
+    const target = resolveIn(written, this.#base, site.published);
+    const subject = { file: this.file, reference: { ...reference, written }, target, found, site };
+    // What was meant by an address with a fragment is told by the spots of other pages.
+    if (target.in === 'site' && target.fragment !== null) {
+      const position = this.#positionOf(reference.offset);
+      this.#suspects.push({ subject: { ...subject, reference: detachReference(reference) }, position });
+      return;
+    }
+    for (const draft of judgeAddress(subject))
+      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
+  }
+
+  #load(reference: Reference, found: Found): void {
+    this.#loads ??= new Map();
+    if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
+    if (this.reading.page === null || !takesEffect(reference)) return;
+    if (found.loadedBy === this.#serial) {
+      const { offset, length, holder, written, kind } = reference;
+      const message = `this page loads ${found.path} already`;
+      const remark = { offset, length, holder, written, kind, target: found.path, message };
+      this.#add(draftOfRemark(twice, this.file, remark));
+    }
+    found.loadedBy = this.#serial;
+  }
+
+  /**
+   * Strings that name a file keep it from being unused. A script names files from its own folder, or from that of
+   * the page that runs it.
+   */
+  #takeHint(written: string): void {
+    const { resolver, site } = this.around;
+    const address = written.replace(/[?#].*$/, '');
+    for (const base of this.file === site.entry ? [this.file] : [this.file, site.entry]) {
+      const { found } = resolver.leadsFrom(base, false).of(address);
+      if (found === null) this.#hasOpenHints = true;
+      else this.#names.push(found.path);
+    }
+  }
+
+  #judgeFile(): void {
+    const { file, bytes, reading } = this;
+    const { site, masters } = this.around;
+    const { page } = reading;
+    const view = { file, reading, bytes, site };
+    for (const rule of fileRules)
+      for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
+    if (page === null) return;
+    const pageView = { ...view, page };
+    for (const rule of pageRules)
+      for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
+    this.#marksParts = mayMarkParts(page, bytes);
+    if (!this.#marksParts) return;
+    for (const { part, ...drift } of driftsOf(file, bytes, site.entry, masters))
+      this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
+  }
+
+  #add(draft: Draft): void {
+    this.#findings.push(placed(draft, this.#positionOf(draft.offset)));
+  }
+
+  #positionOf(offset: number): Position {
+    this.#positions ??= positionsIn(this.bytes, this.reading.encoding);
+    return this.#positions(offset);
+  }
+}

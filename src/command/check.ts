@@ -175,8 +175,8 @@ export function showText(report: Report, choice: TextChoice, { out, stdout, env 
   const paint = paintFor(stdout, env);
   let text = asText(report, { ...choice, columns, paint });
   if (choice.fits && choice.most === undefined && stdout.isTTY) {
-    // Two lines are left for what is noted below.
-    const isLonger = () => text.split('\n').length > stdout.rows - 2;
+    // Three lines are left for what is noted below.
+    const isLonger = () => text.split('\n').length > stdout.rows - 3;
     for (let most = USUAL - 1; most > 0 && isLonger(); most--)
       text = asText(report, { ...choice, most: String(most), columns, paint });
   }

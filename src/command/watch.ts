@@ -29,7 +29,7 @@ export async function watch(
     clear(output);
     let code = await tell(before);
     const shown = project.folder === '.' ? 'this folder' : visible(project.folder);
-    output.note(`Watching ${shown}; Ctrl-C ends.`);
+    output.note(`\nWatching ${shown}; Ctrl-C ends.`);
     for (let changed = await watcher.next(); changed !== null; changed = await watcher.next()) {
       try {
         const checked = await project.lookAgain(changed);
@@ -40,7 +40,7 @@ export async function watch(
         clear(output);
         code = await tell(checked);
         output.note(
-          `${timeNow()}  ${count(project.read, 'file')} read again, ${changes ?? 'nothing changed'}; Ctrl-C ends.`,
+          `\n${timeNow()}  ${count(project.read, 'file')} read again, ${changes ?? 'nothing changed'}; Ctrl-C ends.`,
         );
       } catch (error) {
         // A folder that is gone cannot be watched any longer.

@@ -53,6 +53,7 @@ const contents = [
   '<script type=importmap>{"imports":{"k/":"./js/"}}</script><script type=module>import "k/m.js"; import "j"</script>',
   '@import "b.css"; a{background:url(../i/p.png)}',
   'import "k/n.js"; const tide = "i/P.png";',
+  'const tide = "i/" + name;',
   png,
   '',
 ];

@@ -366,6 +366,18 @@ const rows: Readonly<
       null,
       site('<script>const a = "old.svg";</script>', { 'old.svg': '', 'robots.txt': '' }),
     ],
+    [
+      site('<script>const a = "./" + "b/";</script>', { 'i/old.svg': '' }),
+      'file',
+      null,
+      // Names that a script puts together, from its own folder or from the page's.
+      site(`<script src="js/a.js"></script><script>b = \`m/t-\${n}.svg\`</script>`, {
+        'js/a.js': 'a.src = "i/" + n + ".svg"; b.src = "../k/l/" + n;',
+        'i/old.svg': '',
+        'k/l/o.svg': '',
+        'm/t-1.svg': '',
+      }),
+    ],
   ],
   unreached: [
     [

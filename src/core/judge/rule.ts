@@ -141,7 +141,7 @@ export interface PageRecord {
 export interface SiteFacts {
   readonly site: SiteView;
   readonly pages: ReadonlyMap<string, PageRecord>;
-  /** Files that something refers to, or that a script names. */
+  /** Files that something refers to or that a script names, and folders of files whose names a script puts together. */
   readonly used: ReadonlySet<string>;
   /** For each file that is loaded: as what. */
   readonly loadedAs: ReadonlyMap<string, Kind>;

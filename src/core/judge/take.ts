@@ -70,6 +70,7 @@ class Taking {
     const { page, encoding } = reading;
     this.#takeReferences();
     for (const { written } of reading.hints) this.#takeHint(written);
+    for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
     const record: PageRecord | null = page && {
@@ -224,17 +225,33 @@ class Taking {
   }
 
   /**
-   * Strings that name a file keep it from being unused. A script names files from its own folder, or from that of
-   * the page that runs it.
+   * Strings that name a file keep it from being unused.
    */
   #takeHint(written: string): void {
-    const { resolver, site } = this.around;
+    const { resolver } = this.around;
     const address = written.replace(/[?#].*$/, '');
-    for (const base of this.file === site.entry ? [this.file] : [this.file, site.entry]) {
+    for (const base of this.#bases()) {
       const { found } = resolver.leadsFrom(base, false).of(address);
       if (found === null) this.#hasOpenHints = true;
       else this.#names.push(found.path);
     }
+  }
+
+  /** Names of files that a script puts together keep what lies in their folder from being unused. */
+  #takeFolder(written: string): void {
+    const { site } = this.around;
+    for (const base of this.#bases()) {
+      const target = resolveIn(written, base, site.published);
+      if (target.in !== 'site' || target.path === '') continue;
+      if (site.inventory.folders.has(target.path)) this.#names.push(target.path);
+      else this.#hasOpenHints = true;
+    }
+  }
+
+  /** A script names files from its own folder, or from that of the page that runs it. */
+  #bases(): readonly string[] {
+    const { entry } = this.around.site;
+    return this.file === entry ? [entry] : [this.file, entry];
   }
 
   #judgeFile(): void {

@@ -4,5 +4,14 @@ import type { Reading } from './reading.ts';
 const none: ReadonlySet<string> = new Set();
 
 export function emptyReading(encoding: string): Reading {
-  return { encoding, references: [], hints: [], faults: [], anchors: none, base: null, page: null };
+  return {
+    encoding,
+    references: [],
+    hints: [],
+    folders: [],
+    faults: [],
+    anchors: none,
+    base: null,
+    page: null,
+  };
 }

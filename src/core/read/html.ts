@@ -83,6 +83,7 @@ class HtmlReader implements TagSink {
   readonly #hasOddCharacters: boolean;
   readonly #references: Reference[] = [];
   readonly #hints: Hint[] = [];
+  readonly #folders: string[] = [];
   readonly #faults: Fault[] = [];
   readonly #anchors = new Set<string>();
   readonly #inlineScripts: Span[] = [];
@@ -195,6 +196,7 @@ class HtmlReader implements TagSink {
       encoding,
       references: inOrder(this.#references),
       hints: this.#hints,
+      folders: this.#folders,
       faults: this.#faults,
       anchors: this.#anchors,
       base: this.#base,
@@ -508,6 +510,7 @@ class HtmlReader implements TagSink {
         spot: spot ?? plainSpot(region, inside),
       });
     }
+    this.#folders.push(...part.folders);
     for (const { offset, length, written } of part.hints) {
       this.#hints.push({
         offset: offsetOf(offset),

@@ -110,6 +110,8 @@ export interface Reading {
   /** In the order of the file. */
   readonly references: readonly Reference[];
   readonly hints: readonly Hint[];
+  /** Folders, as written, that strings of scripts begin with: paths of files may be put together from them. */
+  readonly folders: readonly string[];
   readonly faults: readonly Fault[];
   /** What a fragment can point at: every `id`, and every `name` of an `a` element (HTML 7.4.6.3). */
   readonly anchors: ReadonlySet<string>;

@@ -18,12 +18,14 @@ const kinds: Readonly<Record<string, Kind>> = {
 export function readSvgSource(source: Source, encoding: string): Reading {
   const references: Reference[] = [];
   const hints: Hint[] = [];
+  const folders: string[] = [];
   const faults: Fault[] = [];
   const anchors = new Set<string>();
   const take = (part: Reading, start: number) => {
     for (const reference of part.references)
       references.push({ ...reference, offset: reference.offset + start });
     for (const hint of part.hints) hints.push({ ...hint, offset: hint.offset + start });
+    folders.push(...part.folders);
     for (const fault of part.faults) faults.push({ ...fault, offset: fault.offset + start });
   };
   const part = ({ offset, length }: PlacedValue) =>
@@ -60,5 +62,5 @@ export function readSvgSource(source: Source, encoding: string): Reading {
     },
   });
   references.sort((a, b) => a.offset - b.offset);
-  return { ...emptyReading(encoding), references, hints, faults, anchors };
+  return { ...emptyReading(encoding), references, hints, folders, faults, anchors };
 }

@@ -1,5 +1,6 @@
 /** unused: a file that nothing refers to. */
 
+import { folderOf } from '../../site/inventory.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
@@ -18,6 +19,13 @@ function libraryOf(path: string, libraries: string | undefined): string {
   return path.slice(0, path.indexOf('/', libraries.length + 1) + 1);
 }
 
+/** True where a script names a folder that the file is in: it may put the file's name together. */
+function isInNamedFolder(path: string, used: ReadonlySet<string>): boolean {
+  for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
+    if (used.has(folder)) return true;
+  return false;
+}
+
 export const unused: SiteRule = {
   name: 'unused',
   grade: 'untidy',
@@ -33,6 +41,7 @@ export const unused: SiteRule = {
       .filter(
         (path) =>
           !used.has(path) &&
+          !isInNamedFolder(path, used) &&
           !pages.has(path) &&
           !ASKED_FOR.test(path) &&
           !inUse.has(libraryOf(path, libraries)),

@@ -65,10 +65,18 @@ export async function check(folder: string | undefined, raw: object, output: Out
     throw fail('watched-format', options.as);
   const shown = folder ?? options.dir ?? '.';
   const root = resolvePath(options.dir ?? '.', folder ?? '.');
-  const asking = showProgress(output, 'asking for', 'address', 'addresses');
+  const reading = showProgress(output, {
+    verb: 'reading',
+    noun: 'file',
+    ...(options.online ? {} : { then: 'judging' }),
+  });
+  const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
   const project = new ProjectCheck(root === resolvePath(shown) ? shown : root, {
     online: options.online,
-    asking: asking.tell,
+    asking: (done, total) => {
+      reading.end();
+      return asking.tell(done, total);
+    },
   });
   const tell = async (checked: Checked) => {
     const report = reportOf(checked.report, isWanted);
@@ -81,12 +89,8 @@ export async function check(folder: string | undefined, raw: object, output: Out
     return report.findings.some(fails) ? 1 : 0;
   };
   const look = async () => {
-    const reading = showProgress(output, 'reading', 'file');
     try {
-      return await project.look(async (done, total) => {
-        await reading.tell(done, total);
-        if (done === total) reading.end();
-      });
+      return await project.look(reading.tell);
     } finally {
       reading.end();
       asking.end();

@@ -85,7 +85,7 @@ async function takeParts(
   const outline = outlineOf(entry);
   const masters = mastersOf(entry);
   const others = pages.filter((path) => path !== settings.entry);
-  const progress = showProgress(output, 'looking at', 'page');
+  const progress = showProgress(output, { verb: 'looking at', noun: 'page' });
   try {
     for (const [index, path] of others.entries()) {
       for (const master of masters) {

@@ -1,5 +1,5 @@
 /** A line on a terminal about work that takes longer than a second. */
-import { setImmediate } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 import spinnerOf, { type Spinner } from 'yocto-spinner';
 import { count } from '../show/paint.ts';
 import type { Output } from './output.ts';
@@ -10,14 +10,28 @@ export interface Progress {
   end(): void;
 }
 
+export interface ProgressWords {
+  readonly verb: string;
+  readonly noun: string;
+  readonly plural?: string;
+  /** What goes on once all is done. */
+  readonly then?: string;
+}
+
 /** `reading 1,200 of 10,140 files`. Nothing is shown where notes are no terminal. */
-export function showProgress({ stderr }: Output, verb: string, noun: string, plural?: string): Progress {
+export function showProgress({ stderr }: Output, { verb, noun, plural, then }: ProgressWords): Progress {
   if (!stderr.isTTY) return { tell() {}, end() {} };
   const started = performance.now();
   let last = started;
   let spinner: Spinner | null = null;
   return {
     async tell(done, total) {
+      if (done === total && spinner !== null && then !== undefined) {
+        spinner.text = then;
+        // Time to be drawn, before work that lets nothing else happen.
+        await setTimeout(100);
+        return;
+      }
       const now = performance.now();
       if (now - last < 100) return;
       last = now;
@@ -34,7 +48,7 @@ export function showProgress({ stderr }: Output, verb: string, noun: string, plu
 export async function whileShown<T>({ stderr }: Output, text: string, work: () => Promise<T>): Promise<T> {
   if (!stderr.isTTY) return work();
   let spinner: Spinner | null = null;
-  const timer = setTimeout(() => {
+  const timer = globalThis.setTimeout(() => {
     spinner = spinnerOf({ stream: stderr, text }).start();
   }, 1000);
   try {

@@ -114,7 +114,7 @@ async function eachPage(
 ): Promise<void> {
   const { site } = project;
   const settings = wireSettings(project);
-  const progress = showProgress(output, 'wiring', 'page');
+  const progress = showProgress(output, { verb: 'wiring', noun: 'page' });
   try {
     for (const [index, path] of pages.entries()) {
       const bytes = change(openPage(path, site.read(path)), settings);

@@ -68,7 +68,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const reading = showProgress(output, {
     verb: 'reading',
     noun: 'file',
-    ...(options.online ? {} : { then: 'judging' }),
+    ...(options.online ? {} : { afterwards: 'judging' }),
   });
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
   const project = new ProjectCheck(root === resolvePath(shown) ? shown : root, {

@@ -15,19 +15,22 @@ export interface ProgressWords {
   readonly noun: string;
   readonly plural?: string;
   /** What goes on once all is done. */
-  readonly then?: string;
+  readonly afterwards?: string;
 }
 
 /** `reading 1,200 of 10,140 files`. Nothing is shown where notes are no terminal. */
-export function showProgress({ stderr }: Output, { verb, noun, plural, then }: ProgressWords): Progress {
+export function showProgress(
+  { stderr }: Output,
+  { verb, noun, plural, afterwards }: ProgressWords,
+): Progress {
   if (!stderr.isTTY) return { tell() {}, end() {} };
   const started = performance.now();
   let last = started;
   let spinner: Spinner | null = null;
   return {
     async tell(done, total) {
-      if (done === total && spinner !== null && then !== undefined) {
-        spinner.text = then;
+      if (done === total && spinner !== null && afterwards !== undefined) {
+        spinner.text = afterwards;
         // Time to be drawn, before work that lets nothing else happen.
         await setTimeout(100);
         return;

@@ -67,20 +67,43 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
 export function nearSpellings(subject: Subject): Candidate[] {
   const { target, site } = subject;
   if (target.in !== 'site') return [];
-  const wanted = fold(nameOf(target.path));
-  if (wanted.length < 3) return [];
-  const folder = folderOf(target.path);
-  const near = namesIn(site.inventory, folder)
-    .map((path) => ({ path, distance: nameDistance(wanted, fold(nameOf(path))) }))
-    .filter(({ distance }) => distance <= MOST_OFF)
-    .sort((a, b) => a.distance - b.distance || (a.path < b.path ? -1 : 1));
+  const near = nearlyNamed(site.inventory, target.path);
   const [first, second] = near;
-  const isClear = first !== undefined && first.distance <= 1 && second === undefined && wanted.length > 5;
+  const isClear =
+    first !== undefined && first.distance <= 1 && second === undefined && nameOf(target.path).length > 5;
   return judged(
     subject,
     near.map(({ path }) => path),
     isClear,
   );
+}
+
+/** A file, and how far its name is off. */
+interface Near {
+  readonly path: string;
+  readonly distance: number;
+}
+
+const nearByPath = new WeakMap<Inventory, Map<string, readonly Near[]>>();
+
+/** Files in the folder of `path` with nearly its name, the nearest first. What many references name is looked for once. */
+function nearlyNamed(inventory: Inventory, path: string): readonly Near[] {
+  let known = nearByPath.get(inventory);
+  if (known === undefined) {
+    known = new Map();
+    nearByPath.set(inventory, known);
+  }
+  let near = known.get(path);
+  if (near === undefined) {
+    const wanted = fold(nameOf(path));
+    const names = wanted.length < 3 ? [] : namesIn(inventory, folderOf(path));
+    near = names
+      .map((name) => ({ path: name, distance: nameDistance(wanted, fold(nameOf(name))) }))
+      .filter(({ distance }) => distance <= MOST_OFF)
+      .sort((a, b) => a.distance - b.distance || (a.path < b.path ? -1 : 1));
+    known.set(path, near);
+  }
+  return near;
 }
 
 /** Letters that a name may be off. */

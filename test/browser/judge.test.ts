@@ -31,23 +31,6 @@ function pathOf(address: string): string {
   return plainPath(decodeURIComponent(new URL(address).pathname.replace(/%(?![0-9a-f]{2})/gi, '%25')));
 }
 
-type Settling = { settled?: WeakSet<EventTarget> };
-
-/** In the page: notes which elements have loaded, or failed to. */
-function noteSettled(): void {
-  const settled = new WeakSet<EventTarget>();
-  (globalThis as Settling).settled = settled;
-  for (const event of ['load', 'error'])
-    document.addEventListener(event, ({ target }) => target !== null && settled.add(target), true);
-}
-
-/** In the page: true where every module of a file has loaded, with all that it imports, or failed to. */
-function modulesAreSettled(): boolean {
-  return [...document.querySelectorAll('script[type="module"][src]')].every((script) =>
-    (globalThis as Settling).settled?.has(script),
-  );
-}
-
 /** Site paths (or addresses from the host's root) that each case asks for and does not get, or cannot use. */
 async function refusedBy(site: string): Promise<string[][]> {
   const server = await servePlainly(site);
@@ -58,7 +41,6 @@ async function refusedBy(site: string): Promise<string[][]> {
       // A page of its own for each case: what arrives late cannot be taken for another one's.
       const page = await browser.newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
       const found = new Set<string>();
-      await page.addInitScript(noteSettled);
       page.on('response', (response) => {
         if (response.status() >= 400) found.add(pathOf(response.url()));
       });
@@ -74,7 +56,6 @@ async function refusedBy(site: string): Promise<string[][]> {
         );
       const address = `${server.address}${folderOf(index)}/`;
       await page.goto(address, { waitUntil: isLate ? 'networkidle' : 'load' });
-      await page.waitForFunction(modulesAreSettled);
       await page.waitForTimeout(isLate ? 250 : 40);
       // Pictures that arrive and are none.
       const none = await page.evaluate(() =>

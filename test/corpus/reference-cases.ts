@@ -220,15 +220,16 @@ export const cases: readonly Case[] = [
   inBody(
     '<script type="importmap">{"imports":{"tide":"../../js/n.mjs","gone":"../../js/gone.mjs","js/":"../../js/"}}</script><script type="module">import "gone";</script>',
   ),
-  // What a module of its own imports by name is a matter of the page that runs it.
+  // What a module of its own imports by name is a matter of the page that runs it. Modules that the page's source names
+  // may be fetched, and their imports looked up, before the map is read: these are named by code.
   inBody(
-    '<script type="importmap">{"imports":{"inner":"../../js/a.js"},"scopes":{"../../js/":{"inner":"../../js/n.mjs"}}}</script><script type="module" src="../../js/scoped.mjs"></script>',
+    '<script type="importmap">{"imports":{"inner":"../../js/a.js"},"scopes":{"../../js/":{"inner":"../../js/n.mjs"}}}</script><script type="module">import "../../js/scoped.mjs";</script>',
   ),
   inBody(
-    '<script type="importmap">{"scopes":{"../../js/":{"inner":"../../js/none.mjs"},"../../":{"inner":"../../js/n.mjs"}}}</script><script type="module" src="../../js/lost.mjs"></script>',
+    '<script type="importmap">{"scopes":{"../../js/":{"inner":"../../js/none.mjs"},"../../":{"inner":"../../js/n.mjs"}}}</script><script type="module">import "../../js/lost.mjs";</script>',
   ),
   inBody(
-    '<script type="importmap">{"imports":{"tides/":"../../js/"}}</script><script type="module" src="../../js/prefixed.mjs"></script>',
+    '<script type="importmap">{"imports":{"tides/":"../../js/"}}</script><script type="module">import "../../js/prefixed.mjs";</script>',
   ),
   inBody(`<script src="../../js/a.js" integrity="sha256-${sha256('window.a = 1;')}"></script>`),
   inBody('<script src="../../js/a.js" integrity="sha256-AAAA"></script>'),

@@ -226,7 +226,7 @@ export const cases: readonly Case[] = [
     '<script type="importmap">{"imports":{"inner":"../../js/a.js"},"scopes":{"../../js/":{"inner":"../../js/n.mjs"}}}</script><script type="module">import "../../js/scoped.mjs";</script>',
   ),
   inBody(
-    '<script type="importmap">{"scopes":{"../../js/":{"inner":"../../js/none.mjs"},"../../":{"inner":"../../js/n.mjs"}}}</script><script type="module">import "../../js/lost.mjs";</script>',
+    '<script type="importmap">{"imports":{"inner":"../../js/n.mjs"},"scopes":{"../../js/":{"inner":"../../js/none.mjs"}}}</script><script type="module">import "../../js/lost.mjs";</script>',
   ),
   inBody(
     '<script type="importmap">{"imports":{"tides/":"../../js/"}}</script><script type="module">import "../../js/prefixed.mjs";</script>',

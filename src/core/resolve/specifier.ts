@@ -25,16 +25,24 @@ export function mapSpecifier(
   importer: string,
 ): Mapped {
   if (map === null) return NOTHING;
-  const scopes = [...map.scopes].toSorted(([a], [b]) => b.length - a.length);
-  for (const [scope, addresses] of scopes) {
-    const target = resolve(scope, base);
-    if (target.in !== 'site') continue;
-    const isFolder = target.path === '' || target.path.endsWith('/');
-    if (importer !== target.path && !(isFolder && importer.startsWith(target.path))) continue;
+  for (const addresses of scopesOf(map, base, importer)) {
     const mapped = lookUp(specifier, addresses);
     if (mapped.by !== 'nothing') return mapped;
   }
   return lookUp(specifier, map.imports);
+}
+
+/** The scopes that the file `importer` lies in, the narrowest first. */
+function scopesOf(map: ImportMap, base: string | null, importer: string) {
+  const scopes: { path: string; addresses: ReadonlyMap<string, string> }[] = [];
+  for (const [scope, addresses] of map.scopes) {
+    const target = resolve(scope, base);
+    if (target.in !== 'site') continue;
+    const { path } = target;
+    const isFolder = path === '' || path.endsWith('/');
+    if (importer === path || (isFolder && importer.startsWith(path))) scopes.push({ path, addresses });
+  }
+  return scopes.sort((a, b) => b.path.length - a.path.length).map(({ addresses }) => addresses);
 }
 
 function lookUp(specifier: string, addresses: ReadonlyMap<string, string>): Mapped {

@@ -4,7 +4,7 @@ import { CommanderError } from 'commander';
 import { processOutput } from './command/output.ts';
 import { makeProgram } from './command/program.ts';
 import { CravelError } from './core/errors.ts';
-import { visible } from './show/paint.ts';
+import { explained, visible } from './show/paint.ts';
 
 declare const CRAVEL_VERSION: string;
 
@@ -28,7 +28,7 @@ function explain(error: unknown): number {
   // Commander has told its own errors already.
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
   if (error instanceof CravelError) {
-    output.note(`${visible(error.sentence)}\n${visible(error.mend)}`);
+    output.note(explained(error));
     return 2;
   }
   const what = error instanceof Error ? `${error.name}: ${error.message}` : String(error);

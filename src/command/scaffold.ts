@@ -125,7 +125,7 @@ function problemOf(run: () => unknown): string | true {
     run();
     return true;
   } catch (error) {
-    if (error instanceof CravelError) return `${error.sentence} ${error.mend}`;
+    if (error instanceof CravelError) return [...error.sentences, error.mend].join(' ');
     throw error;
   }
 }

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { CravelError } from '../core/errors.ts';
 import { fillBlanks, renderStarter, type Starter } from '../core/starter/render.ts';
 import { loadStarter, ownStartersFolder, starterNames } from '../disk/starters.ts';
-import { type Paint, paintFor, visible } from '../show/paint.ts';
+import { explained, type Paint, paintFor, visible } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import type { Output } from './output.ts';
 
@@ -16,7 +16,7 @@ export function listStarters(output: Output): number {
       return `${heading(starter, paint)}\n${treeOf(starter, paint)}`;
     } catch (error) {
       if (!(error instanceof CravelError)) throw error;
-      return `${paint.bold(name)}  ${paint.red('cannot be used')}\n${visible(error.sentence)} ${visible(error.mend)}\n`;
+      return `${paint.bold(name)}  ${paint.red('cannot be used')}\n${explained(error)}\n`;
     }
   });
   output.out(blocks.join('\n'));

@@ -3,7 +3,7 @@ import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
 import { watchFolder } from '../disk/watch.ts';
-import { count, visible } from '../show/paint.ts';
+import { count, explained, visible } from '../show/paint.ts';
 import type { Output } from './output.ts';
 
 /** Clears a terminal and what was scrolled away, and goes to its top. */
@@ -46,7 +46,7 @@ export async function watch(
         // A folder that is gone cannot be watched any longer.
         if (!(error instanceof CravelError) || error.code === 'no-folder') throw error;
         code = 2;
-        output.note(`${timeNow()}  ${visible(error.sentence)}\n${visible(error.mend)}`);
+        output.note(`${timeNow()}  ${explained(error)}`);
       }
     }
     return code;

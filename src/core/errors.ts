@@ -5,10 +5,11 @@ export class CravelError extends Error {
   override readonly name = 'CravelError';
   constructor(
     readonly code: string,
-    readonly sentence: string,
+    /** What is wrong: one sentence, or one for each line of a file. */
+    readonly sentences: readonly string[],
     readonly mend: string,
   ) {
-    super(`${sentence}\n${mend}`);
+    super([...sentences, mend].join('\n'));
   }
 }
 
@@ -182,5 +183,16 @@ const table = {
 
 export function fail(code: keyof typeof table, ...values: string[]): CravelError {
   const [sentence, mend] = (table[code] as Make)(...values);
-  return new CravelError(code, sentence, mend);
+  return new CravelError(code, [sentence], mend);
+}
+
+/** One error for all that is wrong in a file: each problem with its place. */
+export function failAt(problems: readonly (readonly [place: string, problem: string])[]): CravelError {
+  const errors = problems.map((problem) => fail('manifest', ...problem, ''));
+  const mend = problems.length === 1 ? 'Correct that line.' : 'Correct these lines.';
+  return new CravelError(
+    'manifest',
+    errors.flatMap(({ sentences }) => sentences),
+    mend,
+  );
 }

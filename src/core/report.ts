@@ -97,8 +97,9 @@ function keyOfCause(finding: Finding): string {
   const cause = causeOf.get(rule);
   if (cause === 'rule') return rule;
   if (cause === 'folder' && mends.length === 0) return [rule, ...foldersOutside(walk)].join('\n');
-  const fragment = rule === 'absent-anchor' ? written.replace(/^[^#]*/, '') : '';
-  return [rule, target ?? written, fragment].join('\n');
+  const start = written.includes('#') ? written.indexOf('#') : written.length;
+  const fragment = rule === 'absent-anchor' ? written.slice(start) : '';
+  return [rule, target ?? written.slice(0, start), fragment].join('\n');
 }
 
 /** The folders of a walk from where it leaves the site. */

@@ -49,7 +49,8 @@ export function loadDemo(): Demo {
   const files = new Map<string, Uint8Array>();
   for (const path of listSite(site).inventory.files.keys()) files.set(path, readFileSync(join(site, path)));
   const yaml = readYaml(readFileSync(join(folder, 'mistakes.yaml'), 'utf8'), 'demo/mistakes.yaml', Mistakes);
-  const mistakes = yaml.value.mistakes.map((plain, index) => readMistake(yaml, files, plain, index));
+  const mistakes = yaml.value.mistakes.flatMap((plain, index) => readMistake(yaml, files, plain, index));
+  yaml.done();
   return { layout: { files, folders: [] }, mistakes };
 }
 
@@ -75,14 +76,15 @@ function readMistake(
   files: ReadonlyMap<string, Uint8Array>,
   plain: unknown,
   index: number,
-): Mistake {
+): Mistake[] {
   const path = ['mistakes', String(index)];
   const mistake = shapeWithin(yaml, path, Mistake, plain);
+  if (mistake === null) return [];
   const bytes = files.get(mistake.file);
-  if (bytes === undefined) throw yaml.problem([...path, 'file'], `there is no file ${mistake.file}`);
+  if (bytes === undefined) yaml.tell([...path, 'file'], `there is no file ${mistake.file}`);
   const { find } = mistake;
-  if (find !== undefined && !new TextDecoder().decode(bytes).includes(find)) {
-    throw yaml.problem([...path, 'find'], `${mistake.file} does not hold ${find}`);
+  if (find !== undefined && bytes !== undefined && !new TextDecoder().decode(bytes).includes(find)) {
+    yaml.tell([...path, 'find'], `${mistake.file} does not hold ${find}`);
   }
-  return mistake;
+  return [mistake];
 }

@@ -52,7 +52,8 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
   const settings = join(root, 'cravel.yaml');
   if (existsSync(settings)) files.set('cravel.yaml', readFileSync(settings));
   const { page } = manifest;
-  if (page !== undefined && !files.has(page)) throw yaml.problem(['page'], `there is no file ${page}`);
+  if (page !== undefined && !files.has(page)) yaml.tell(['page'], `there is no file ${page}`);
+  yaml.done();
   return { name, shown, own, manifest, files };
 }
 

@@ -1,5 +1,6 @@
 /** Colours for a terminal, and text made safe to show on one. */
 import pico from 'picocolors';
+import type { CravelError } from '../core/errors.ts';
 import type { Grade } from '../core/judge/rule.ts';
 
 export type Paint = ReturnType<typeof pico.createColors>;
@@ -18,6 +19,11 @@ export function visible(text: string): string {
       ? `\\x${code.toString(16).padStart(2, '0')}`
       : `\\u${code.toString(16).padStart(4, '0')}`;
   });
+}
+
+/** An error in lines: what is wrong, and what to do about it. */
+export function explained({ sentences, mend }: CravelError): string {
+  return [...sentences, mend].map(visible).join('\n');
 }
 
 /** A text of at most `width` characters, its middle left out where it is longer. */

@@ -118,6 +118,7 @@ function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): 
   const label = sure ? 'meant' : 'maybe';
   const path = walkAsText(walk, paint);
   const head = `${INDENT}${paint.dim(label)}  ${paint.green(text)}`;
+  if (walk.length === 0) return [head];
   const width = INDENT.length + label.length + 2 + text.length;
   return width + 3 + path.width <= columns
     ? [`${head}   ${path.text}`]

@@ -52,6 +52,14 @@ test('a mistake in cravel.yaml is told with its line and column', () => {
     ['libraries: [a]', /1:1: libraries must be an object|2:3/],
     ['blanks: { title: 3 }', /1:11: title must be a text/],
     ['- a', /must be a list of keys and values/],
+    [
+      'scripts-go: up\nsites: .\naccept: [{ rule: absnt }]\ngrades: { absnt: broken }\nfail-on: [wrong]\nlibraries: [a]',
+      /^cravel\.yaml 1:1: scripts-go .*\n.* 2:1: sites .*\n.* 3:10: because .*\n.* 4:11: absnt is no rule; did you mean absent\?\n.* 5:11: wrong is .*\n.* 6:1: libraries must .*\nCorrect these lines\.$/,
+    ],
+    [
+      'accept: [{ rule: absnt, because: x }]',
+      /1:12: absnt is no rule; did you mean absent\?\nCorrect that line\.$/,
+    ],
   ];
   for (const [text, problem] of rows) {
     assert.throws(

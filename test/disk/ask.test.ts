@@ -140,13 +140,18 @@ test('cravel check asks other hosts only when told to, each address once', async
   });
   const folder = temporaryFolder(t, {
     'index.html': `<a href="${origin}/boats#a">a</a><a href="${origin}/boats">b</a><a href="b.html">c</a>`,
-    'b.html': `<a href="${origin}/boats#b">a</a><a href="${origin}/tides">b</a><a href="mailto:a@b.example">m</a>`,
+    'b.html': `<a href="${origin}/boats#b">a</a><a href="${origin}/tides">b</a><a href="${origin}/tides#x">c</a><a href="mailto:a@b.example">m</a>`,
   });
   const quiet = await cravelLater(folder, 'check', '--only', 'broken');
   assert.deepEqual([quiet.code, asked], [0, []]);
   const { code: exitCode, stdout } = await cravelLater(folder, 'check', '--online', '--only', 'broken');
   assert.equal(exitCode, 1);
-  assert.match(stdout, /b\.html 1:\d+ +broken · not-served\n.*\/tides">\n +the host answers 404 Not Found/);
-  assert.match(stdout, /5 of them to other hosts \(2 addresses asked for\)/);
+  assert.match(
+    stdout,
+    /b\.html 1:\d+ +broken · not-served\n.*\/tides">\n +the host answers 404 Not Found\n +all /,
+  );
+  // A fragment is no cause of its own.
+  assert.match(stdout, /2 findings from 1 cause/);
+  assert.match(stdout, /6 of them to other hosts \(2 addresses asked for\)/);
   assert.deepEqual(asked.sort(), ['GET /tides', 'HEAD /boats', 'HEAD /tides']);
 });

@@ -8,7 +8,10 @@ export interface Problem {
   readonly message: string;
 }
 
-/** `plain` as an instance of `Shape`, and what is wrong with it: wrong types, values and unknown keys. */
+/**
+ * `plain` as an instance of `Shape`, and what is wrong with it: wrong types, values and unknown keys. A key that is
+ * wrong has its default.
+ */
 export function shape<T extends object>(
   Shape: new () => T,
   plain: unknown,
@@ -22,6 +25,8 @@ export function shape<T extends object>(
   const held = Object.entries(plain).filter(([key, value]) => value !== null || !known.includes(key));
   Object.assign(value, Object.fromEntries(held));
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
+  const defaults: object = new Shape();
+  for (const { property } of errors) Reflect.set(value, property, Reflect.get(defaults, property));
   return { value, problems: errors.flatMap((error) => problemsIn(error, Shape)) };
 }
 

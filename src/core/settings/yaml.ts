@@ -1,15 +1,18 @@
-/** Reads a YAML 1.2 file into a checked structure; every error names the file, line and column. */
+/** Reads a YAML 1.2 file into a checked structure; whatever is wrong is told with its file, line and column. */
 import { type Document, isMap, isScalar, LineCounter, parseDocument } from 'yaml';
-import { type CravelError, fail } from '../errors.ts';
-import { type Problem, shape } from './shape.ts';
+import { fail, failAt } from '../errors.ts';
+import { shape } from './shape.ts';
 
 export interface YamlFile<T> {
+  /** What the file says; a key that is wrong has its default. */
   readonly value: T;
-  /** An error about the value at `path`, with its line and column. */
-  problem(path: readonly string[], message: string): CravelError;
+  /** Notes what is wrong with the value at `path`. */
+  tell(path: readonly string[], message: string): void;
+  /** Throws a `CravelError` that lists all that was noted, in the order of the file. */
+  done(): void;
 }
 
-/** Parses `text` into `Shape`. Throws a {@link CravelError} for the first problem. */
+/** Parses `text` into `Shape`. Throws a `CravelError` where it is no YAML. */
 export function readYaml<T extends object>(text: string, file: string, Shape: new () => T): YamlFile<T> {
   const lines = new LineCounter();
   const document = parseDocument(text, { lineCounter: lines });
@@ -22,25 +25,31 @@ export function readYaml<T extends object>(text: string, file: string, Shape: ne
     const [sentence = ''] = broken.message.split(/ at line|\n/);
     throw fail('manifest', at(broken.pos[0]), sentence, 'Correct the YAML there.');
   }
-  const problem = (path: readonly string[], message: string) =>
-    fail('manifest', at(offsetOf(document, path)), message, 'Correct that line.');
   const { value, problems } = shape(Shape, plainOf(document, at(0)));
-  const [first] = problems;
-  if (first) throw problem(first.path, first.message);
-  return { value, problem };
+  const told: { offset: number; message: string }[] = [];
+  const yaml: YamlFile<T> = {
+    value,
+    tell: (path, message) => void told.push({ offset: offsetOf(document, path), message }),
+    done() {
+      if (told.length === 0) return;
+      told.sort((a, b) => a.offset - b.offset);
+      throw failAt(told.map(({ offset, message }) => [at(offset), message]));
+    },
+  };
+  for (const { path, message } of problems) yaml.tell(path, message);
+  return yaml;
 }
 
-/** Like {@link shape}, for a structure inside a YAML file: its problems name their line. */
+/** Like {@link shape}, for a structure inside a YAML file; null where it is wrong, which is noted. */
 export function shapeWithin<T extends object, U>(
   file: YamlFile<U>,
   path: readonly string[],
   Shape: new () => T,
   plain: unknown,
-): T {
+): T | null {
   const { value, problems } = shape(Shape, plain);
-  const [first] = problems as [Problem?];
-  if (first) throw file.problem([...path, ...first.path], first.message);
-  return value;
+  for (const problem of problems) file.tell([...path, ...problem.path], problem.message);
+  return problems.length === 0 ? value : null;
 }
 
 /** The document as plain values; aliases that would grow without bounds are refused. */

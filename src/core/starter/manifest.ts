@@ -58,25 +58,27 @@ export class Manifest {
   page?: string;
 }
 
-/** Reads a manifest; throws a `CravelError` naming the line of the first problem. */
+/** Reads a manifest; throws a `CravelError` naming the line of everything that is wrong. */
 export function readManifest(text: string, file: string): { manifest: Manifest; yaml: YamlFile<Manifest> } {
   const yaml = readYaml(text, file, Manifest);
   const manifest = yaml.value;
   checkPlaces(yaml, manifest.places);
   for (const key of ['site', 'page'] as const) {
-    if (!staysInside(manifest[key] ?? '')) throw yaml.problem([key], `${key} must lie inside the starter`);
+    if (!staysInside(manifest[key] ?? '')) yaml.tell([key], `${key} must lie inside the starter`);
   }
   for (const [name, plain] of Object.entries(manifest.blanks)) {
     const path = ['blanks', name];
     if (!/^[a-z][a-z0-9]*$/i.test(name) || reserved.has(name)) {
-      throw yaml.problem(path, `${name} cannot be the name of a blank`);
+      yaml.tell(path, `${name} cannot be the name of a blank`);
     }
     const blank = shapeWithin(yaml, path, Blank, plain);
+    if (blank === null) continue;
     if (blank.pattern !== undefined && !isPattern(blank.pattern)) {
-      throw yaml.problem([...path, 'pattern'], 'pattern is not a regular expression');
+      yaml.tell([...path, 'pattern'], 'pattern is not a regular expression');
     }
     manifest.blanks[name] = blank;
   }
+  yaml.done();
   return { manifest, yaml };
 }
 

@@ -5,6 +5,7 @@ import { type Answer, inOneList, type Question } from './judge/elsewhere.ts';
 import { siteRules } from './judge/index.ts';
 import type { Grade, SiteFacts, SiteView } from './judge/rule.ts';
 import { mastersIn } from './judge/rules/part-drift.ts';
+import { Sayings } from './judge/sayings.ts';
 import { SecondLook } from './judge/second-look.ts';
 import type { Share, Surroundings } from './judge/share.ts';
 import { factsOf } from './judge/site-facts.ts';
@@ -88,6 +89,7 @@ class SiteCheck implements Check {
       site: this.#site,
       resolver: new Resolver(inventory, published),
       contents,
+      sayings: new Sayings(),
       isOnline: options.isOnline ?? false,
       masters: [],
     };
@@ -108,7 +110,7 @@ class SiteCheck implements Check {
     Object.assign(this.#site, { inventory, places, contentOf: contents.of, holds: contents.holds });
     const resolver = moved.size === 0 ? this.#surroundings.resolver : new Resolver(inventory, published);
     const masters = gone.includes(entry) ? [] : this.#surroundings.masters;
-    this.#surroundings = { ...this.#surroundings, resolver, contents, masters };
+    this.#surroundings = { ...this.#surroundings, resolver, contents, sayings: new Sayings(), masters };
     this.#secondLook.resolver = resolver;
     for (const path of [...touched, ...gone]) {
       const share = this.#shares.get(path);

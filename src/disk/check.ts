@@ -106,10 +106,11 @@ export class ProjectCheck {
   ): Promise<Checked> {
     for (const { file, why } of unread) check.skip(file, why);
     const { wanted } = check;
+    const root = this.#root;
     this.read = 0;
     for (const path of wanted) {
       try {
-        check.take(path, this.#reader.read(join(this.#root, path)));
+        check.take(path, this.#reader.read(`${root}/${path}`));
       } catch (error) {
         check.skip(path, reasonOf(error));
       }

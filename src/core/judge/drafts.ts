@@ -1,6 +1,6 @@
 /** From what rules say to findings, but for lines and columns. */
 import { addressFor } from '../mend/address.ts';
-import { detach } from '../read/detach.ts';
+import { detachShared } from '../read/detach.ts';
 import type { Position } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
@@ -15,7 +15,6 @@ export type Draft = Omit<Finding, 'line' | 'column'>;
 /** The finding, its fields in the order of the report; it holds on to no text of its file. */
 export function placed(draft: Draft, { line, column }: Position): Finding {
   const { rule, grade, file, offset, length, kind, target, walk, mends } = draft;
-  const [holder, written, message] = [detach(draft.holder), detach(draft.written), detach(draft.message)];
   return {
     rule,
     grade,
@@ -24,23 +23,23 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
     column,
     offset,
     length,
-    holder,
-    written,
+    holder: detachShared(draft.holder),
+    written: detachShared(draft.written),
     kind,
     target,
-    message,
+    message: detachShared(draft.message),
     walk,
     mends,
   };
 }
 
 /** What the rules say of where a reference leads and how it is written: the first with something to say. */
-export function judgeAddress(subject: Subject): Draft[] {
+export function judgeAddress(subject: Subject): Draft | null {
   for (const rule of addressRules) {
     const verdict = rule.judge(subject);
-    if (verdict !== null) return [draftOf(rule, subject, verdict)];
+    if (verdict !== null) return draftOf(rule, subject, verdict);
   }
-  return [];
+  return null;
 }
 
 /** What the rules say of where a reference stands in its page. */

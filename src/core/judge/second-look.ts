@@ -5,10 +5,11 @@ import type { Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { type Lead, type Resolver, type Spot, spotOf } from '../resolve/resolver.ts';
-import { type Draft, judgeAddress, placed } from './drafts.ts';
+import { type Draft, placed } from './drafts.ts';
 import { type Answer, draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
 import { isJudged } from './judged.ts';
 import type { SiteView } from './rule.ts';
+import { Sayings } from './sayings.ts';
 import type { Share, Suspect } from './share.ts';
 import { draftOfSpot } from './spots.ts';
 
@@ -22,6 +23,7 @@ export class SecondLook {
     { readonly spots: readonly Spot[]; readonly findings: readonly Finding[] }
   >();
   #reports = 0;
+  #sayings = new Sayings();
   resolver: Resolver;
   /** What other hosts answered, by address. */
   answers: ReadonlyMap<string, Answer> = new Map();
@@ -36,6 +38,7 @@ export class SecondLook {
   /** Starts with another report: spots are looked for anew. */
   begin(): void {
     this.#reports++;
+    this.#sayings = new Sayings();
   }
 
   /** Forgets what was said of a share, and of others by what it holds. */
@@ -52,10 +55,15 @@ export class SecondLook {
   suspected(share: Share): readonly Finding[] {
     let findings = this.#judged.get(share);
     if (findings === undefined) {
-      findings = share.suspects.flatMap(judgeSuspect);
+      findings = share.suspects.flatMap((suspect) => this.#judgeSuspect(suspect));
       if (findings.length > 0) this.#judged.set(share, findings);
     }
     return findings;
+  }
+
+  #judgeSuspect({ subject, position }: Suspect): Finding[] {
+    const draft = this.#sayings.of(subject);
+    return draft === null ? [] : [placed(draft, position)];
   }
 
   /** Findings on spots of other pages that are not there. */
@@ -122,8 +130,4 @@ export class SecondLook {
 
 function isSame(one: readonly Spot[], other: readonly Spot[]): boolean {
   return one.length === other.length && one.every((spot, index) => spot === other[index]);
-}
-
-function judgeSuspect({ subject, position }: Suspect): Finding[] {
-  return judgeAddress(subject).map((draft) => placed(draft, position));
 }

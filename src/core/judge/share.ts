@@ -7,6 +7,7 @@ import type { Resolver, Spot } from '../resolve/resolver.ts';
 import type { Contents } from './contents.ts';
 import type { Question } from './elsewhere.ts';
 import type { PageRecord, SiteView, Subject } from './rule.ts';
+import type { Sayings } from './sayings.ts';
 
 /** A reference with something to be said of it, once the whole site is known. */
 export interface Suspect {
@@ -57,6 +58,8 @@ export interface Surroundings {
   readonly site: SiteView;
   readonly resolver: Resolver;
   readonly contents: Contents;
+  /** Of references whose target needs no look at other files. */
+  readonly sayings: Sayings;
   /** Other hosts are to be asked. */
   readonly isOnline: boolean;
   /** The masters of parts, read before any copy. */

@@ -67,9 +67,9 @@ function judge(
   }
   const target = resolveIn(mapped.address, page.base, site.published);
   const subject = { file, reference: { ...reference, written: mapped.address }, target, found: null, site };
-  return judgeAddress(subject).map((draft) => {
-    // In a file of its own, what is to be mended is the map.
-    const mends = page.file === file ? draft.mends : [];
-    return placed({ ...draft, written, mends }, position);
-  });
+  const draft = judgeAddress(subject);
+  if (draft === null) return [];
+  // In a file of its own, what is to be mended is the map.
+  const mends = page.file === file ? draft.mends : [];
+  return [placed({ ...draft, written, mends }, position)];
 }

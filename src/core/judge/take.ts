@@ -1,13 +1,13 @@
 /** Takes one file: makes its share of the report. */
-import { detach, detachAll, detachReference } from '../read/detach.ts';
+import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import type { Kind, Reading, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
-import { baseAddress } from '../resolve/resolve.ts';
+import { baseAddress, type Target } from '../resolve/resolve.ts';
 import { type Found, type Lead, type Leads, resolveIn, type Spot, spotOf } from '../resolve/resolver.ts';
-import { type Draft, draftOfRemark, judgeAddress, judgePlace, placed } from './drafts.ts';
+import { type Draft, draftOfRemark, judgePlace, placed } from './drafts.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { fileRules, pageRules } from './index.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
@@ -141,7 +141,10 @@ class Taking {
     if (isLink) lead.askedBy = this.#serial;
     if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
     const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
-    if (this.#isSuspect(reference, lead, found)) this.#suspect(reference, found?.path ?? null);
+    if (this.#isSuspect(reference, lead, found)) {
+      const target = hash < 0 ? lead.target : null;
+      this.#suspect(reference, target, found?.path ?? null);
+    }
     if (reference.spot !== null && judgedByPlace.has(kind)) this.#judgePlace(reference, found?.path ?? null);
     if (found === null) return;
     if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
@@ -196,10 +199,10 @@ class Taking {
       this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
   }
 
-  #suspect(reference: Reference, found: string | null): void {
-    const { site } = this.around;
-    const written = detach(reference.written);
-    const target = resolveIn(written, this.#base, site.published);
+  #suspect(reference: Reference, known: Target | null, found: string | null): void {
+    const { site, sayings } = this.around;
+    const written = detachShared(reference.written);
+    const target = known ?? resolveIn(written, this.#base, site.published);
     const subject = { file: this.file, reference: { ...reference, written }, target, found, site };
     // What was meant by an address with a fragment is told by the spots of other pages.
     if (target.in === 'site' && target.fragment !== null) {
@@ -207,8 +210,8 @@ class Taking {
       this.#suspects.push({ subject: { ...subject, reference: detachReference(reference) }, position });
       return;
     }
-    for (const draft of judgeAddress(subject))
-      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
+    const draft = sayings.of(subject);
+    if (draft !== null) this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
   }
 
   #load(reference: Reference, found: Found): void {

@@ -7,6 +7,21 @@ export function detach(text: string): string {
   return `${text}\0`.slice(0, -1);
 }
 
+/** Most texts that are remembered. */
+const MOST_SHARED = 10_000;
+const shared = new Map<string, string>();
+
+/** Like {@link detach}, for texts that come over and over: they are one string. */
+export function detachShared(text: string): string {
+  let one = shared.get(text);
+  if (one === undefined) {
+    if (shared.size >= MOST_SHARED) shared.clear();
+    one = detach(text);
+    shared.set(one, one);
+  }
+  return one;
+}
+
 export function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
   return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));
 }

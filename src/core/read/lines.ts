@@ -15,10 +15,15 @@ export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: num
   // Most files end their lines with LF alone: native searches find those.
   const starts = bytes.includes(0x0d) ? lineStarts(bytes.length, (at) => bytes[at]) : lineFeeds(bytes);
   const mark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
+  const unitsIn = (start: number, end: number) => {
+    for (let at = start; at < end; at++)
+      if ((bytes[at] as number) >= 0x80) return decoder.decode(bytes.subarray(start, end)).length;
+    return end - start;
+  };
   return (offset) => {
     const line = lastNotAfter(starts, offset);
     const start = Math.max(starts[line] as number, mark);
-    return { line: line + 1, column: decoder.decode(bytes.subarray(start, offset)).length + 1 };
+    return { line: line + 1, column: unitsIn(start, offset) + 1 };
   };
 }
 

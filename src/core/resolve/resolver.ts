@@ -37,6 +37,8 @@ export interface Lead {
    */
   readonly found: Found | null;
   readonly elsewhere: boolean;
+  /** What {@link resolveIn} makes of it, where that was needed to tell. */
+  readonly target: Target | null;
   /** Something in how it is written may be worth a word, whatever it leads to. */
   readonly odd: boolean;
   /** True where a link has nothing to be said of, whatever page of the folder has it. */
@@ -75,14 +77,15 @@ export class Leads {
 
   #lead(address: string): Lead {
     const isEmpty = isEmptyAddress(address);
-    const { found, elsewhere, odd } = isEmpty ? this.#own() : this.resolver.judge(this.base, address);
+    const outcome = isEmpty ? this.#own() : this.resolver.judge(this.base, address);
+    const { found, elsewhere, target, odd } = outcome;
     const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
-    return { address, isEmpty, found, elsewhere, odd, isSettled, askedBy: -1 };
+    return { address, isEmpty, found, elsewhere, target, odd, isSettled, askedBy: -1 };
   }
 
   #own(): Outcome {
     const found = this.document === null ? null : this.resolver.fileAt(this.document);
-    return { found, elsewhere: this.base === null, odd: false };
+    return { found, elsewhere: this.base === null, target: null, odd: false };
   }
 }
 
@@ -105,7 +108,7 @@ function isEmptyAddress(address: string): boolean {
   return first === 0x3f || (first <= 0x20 && /^\s*(?:\?|$)/.test(address));
 }
 
-type Outcome = Pick<Lead, 'found' | 'elsewhere' | 'odd'>;
+type Outcome = Pick<Lead, 'found' | 'elsewhere' | 'target' | 'odd'>;
 
 export class Resolver {
   /** By base folder: worth it, since pages of a folder repeat most of their addresses. */
@@ -147,14 +150,15 @@ export class Resolver {
     const plain = base === null ? null : plainPath(address, base);
     if (plain !== null) {
       const path = locate(this.inventory, plain);
-      return { found: path === null ? null : this.fileAt(path), elsewhere: false, odd: path !== plain };
+      const found = path === null ? null : this.fileAt(path);
+      return { found, elsewhere: false, target: null, odd: path !== plain };
     }
     const target = resolveIn(address, base, this.published);
     if (target.in === 'elsewhere')
-      return { found: null, elsewhere: true, odd: DOUBTFUL_ELSEWHERE.test(address) };
+      return { found: null, elsewhere: true, target, odd: DOUBTFUL_ELSEWHERE.test(address) };
     const path = target.in === 'site' ? locate(this.inventory, target.path) : null;
     const isPlain = target.in === 'site' && target.path === path && PLAIN_STEPS.test(address);
-    return { found: path === null ? null : this.fileAt(path), elsewhere: false, odd: !isPlain };
+    return { found: path === null ? null : this.fileAt(path), elsewhere: false, target, odd: !isPlain };
   }
 }
 

@@ -1,0 +1,41 @@
+/** What the address rules say, worked out once for each way of writing an address. */
+import { folderOf } from '../site/inventory.ts';
+import { type Draft, judgeAddress } from './drafts.ts';
+import type { Subject } from './rule.ts';
+
+/** Good for as long as the files of the site and what they hold stay the same. */
+export class Sayings {
+  readonly #known = new Map<string, Draft | null>();
+
+  /** The first rule's finding; null where none has anything to say. */
+  of(subject: Subject): Draft | null {
+    const { file, reference } = subject;
+    // What an integrity value promises is a matter of this one reference.
+    if (reference.spot?.attributes?.integrity !== undefined) return judgeAddress(subject);
+    const key = keyOf(subject);
+    let draft = this.#known.get(key);
+    if (draft === undefined) {
+      draft = judgeAddress(subject);
+      this.#known.set(key, draft);
+    }
+    return draft && movedTo(draft, file, reference.offset);
+  }
+}
+
+/** All that rules go by. */
+function keyOf({ file, reference, target, found }: Subject): string {
+  const { kind, holder, written, length } = reference;
+  const leads =
+    target.in === 'elsewhere' ? '' : `${target.folder}\n${target.in === 'site' ? target.path : ''}`;
+  return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${holder} ${length}\n${written}`;
+}
+
+/** The same finding at another spot. */
+function movedTo(draft: Draft, file: string, offset: number): Draft {
+  const by = offset - draft.offset;
+  const mends = draft.mends.map((mend) => ({
+    ...mend,
+    edits: mend.edits.map((edit) => ({ ...edit, file, offset: edit.offset + by })),
+  }));
+  return { ...draft, file, offset, mends };
+}

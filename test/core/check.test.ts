@@ -164,6 +164,27 @@ test('a mend is sure only when one answer makes sense, and never leads nowhere',
   assert.deepEqual(sure({ 'a.html': '<img src=A.svg>', 'a.svg': '', 'x/A.svg': '' }), [true]);
 });
 
+test('a name that is nearly right, or was changed by a word, is told', () => {
+  const rows: readonly (readonly [written: string, there: readonly string[], meant: readonly string[]])[] = [
+    ['harbuor.svg', ['harbour.svg', 'pier.svg'], ['harbour.svg']],
+    ['harbours.svg', ['harbour.svg'], ['harbour.svg sure']],
+    ['harbours.svg', ['harbour.svg', 'harbourl.svg'], ['harbour.svg', 'harbourl.svg']],
+    ['pier.png', ['pier.svg', 'pier.txt'], ['pier.svg', 'pier.txt']],
+    ['old-fulmar.svg', ['fulmar.svg', 'kittiwake.svg'], ['fulmar.svg']],
+    ['fulmar.svg', ['fulmar-2024_wide.svg', 'fulmars-nest.svg'], ['fulmar-2024_wide.svg']],
+    ['old-fulmar.svg', ['fulmar.png', 'sea-old.svg'], []],
+    ['a-b.svg', ['a.svg', 'b.svg'], ['a.svg', 'b.svg']],
+    ['map-b.svg', ['map.svg', 'map-c-d-e.svg'], ['map.svg']],
+    ['tides.min.js', ['tides.js', 'old/other.js'], ['tides.js']],
+  ];
+  for (const [written, there, meant] of rows) {
+    const files = Object.fromEntries(there.map((name) => [name, '']));
+    const { findings } = brokenIn({ 'a.html': `<a href="${written}">`, ...files });
+    const mends = findings[0]?.mends.map(({ sure, target }) => `${target}${sure ? ' sure' : ''}`);
+    assert.deepEqual(mends, meant, written);
+  }
+});
+
 test('a cause is one missing target, however many references name it', () => {
   const { findings, counts } = brokenIn({
     'a.html': '<img src=p.svg><img src=p.svg><a href=#x>',

@@ -60,9 +60,9 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
 }
 
 /**
- * Files in the folder where the walk ends, and with the same steps elsewhere, whose names are nearly the one that was
- * written: one or two letters off, another extension, or the other build of a library. The nearest first; sure when
- * there is one only and it is one letter off.
+ * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a
+ * word more or less, another extension, or the other build of a library. The nearest first; sure when there is one
+ * only and it is one letter off.
  */
 export function nearSpellings(subject: Subject): Candidate[] {
   const { target, site } = subject;
@@ -109,16 +109,32 @@ function nearlyNamed(inventory: Inventory, path: string): readonly Near[] {
 /** Letters that a name may be off. */
 const MOST_OFF = 2;
 
-/** How far a name is off: letters; another extension or another build counts as two, since neither is a slip. */
+/**
+ * How far a name is off: letters; another extension, another build and words more or less count as two, since none of
+ * them is a slip.
+ */
 function nameDistance(written: string, name: string): number {
   const plain = (text: string) => text.replace(/[-.]min(?=\.[a-z]+$)/, '');
   if (plain(written) === plain(name)) return 2;
   const stem = (text: string) => text.replace(/\.[a-z0-9]+$/, '');
   if (stem(written) === stem(name)) return 2;
-  if (Math.abs(written.length - name.length) > MOST_OFF || extensionOf(written) !== extensionOf(name))
-    return 9;
+  if (extensionOf(written) !== extensionOf(name)) return 9;
+  if (isPartOf(stem(written), stem(name)) || isPartOf(stem(name), stem(written))) return 2;
+  if (Math.abs(written.length - name.length) > MOST_OFF) return 9;
   return editDistance(written, name);
 }
+
+/** Letters that say something by themselves. */
+const TELLING = 4;
+
+/** True where all words of a name, parted by dashes and the like, are in another one. */
+function isPartOf(stem: string, other: string): boolean {
+  if (stem.length < TELLING || stem.length >= other.length) return false;
+  const words = other.split(WORD_ENDS);
+  return stem.split(WORD_ENDS).every((word) => words.includes(word));
+}
+
+const WORD_ENDS = /[-_. ]+/;
 
 const byFolder = new WeakMap<Inventory, Map<string, string[]>>();
 

@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { byCause } from '../../src/core/report.ts';
-import { brokenIn, type Files, mended } from '../support/site.ts';
+import { byCause, type Finding } from '../../src/core/report.ts';
+import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
 
 /** Sites with one reference each that does not hold: the rule, the walk's failing step, what was meant. */
 const rows: readonly (readonly [files: Files, rule: string, stop: string, meant: string | null])[] = [
@@ -205,6 +205,25 @@ test('a cause is one missing target, however many references name it', () => {
     byCause(outside.findings).map((cause) => cause.map(({ written }) => written)),
     [['../docs/b.html', '../docs/c.html', '../../docs/f.html'], ['../other/c.html'], ['../p.svg']],
   );
+});
+
+test('what is said over and over is mended at each of its spots', () => {
+  const links = '<img src="q/p.svg"><script src="//gull.example/x.js"></script><img src="a b.svg">';
+  const files = {
+    'a.html': links + links,
+    'b.html': `<p>${links}`,
+    'c/d.html': links,
+    'i/p.svg': '<svg/>',
+    'a b.svg': '<svg/>',
+  };
+  const mendable = (site: Files) => checkFiles(site).findings.filter(({ mends }) => mends.length > 0);
+  const told = (findings: readonly Finding[]) => findings.map(({ rule, file }) => `${rule} ${file}`);
+  const findings = mendable(files);
+  assert.equal(findings.length, 12);
+  for (const finding of findings) {
+    const others = findings.filter((other) => other !== finding);
+    assert.deepEqual(told(mendable(mended(files, finding))), told(others));
+  }
 });
 
 test('a finding says exactly where it stands', () => {

@@ -49,8 +49,8 @@ export interface CheckOptions {
   readonly published?: Published | null;
   /** Rules whose grade is another one, or that are switched off. */
   readonly grades?: Readonly<Record<string, Grade | 'off'>>;
-  /** The first bytes of a file. */
-  readonly headOf: (path: string) => Uint8Array;
+  /** The first bytes of a file; null where it cannot be read. */
+  readonly headOf: (path: string) => Uint8Array | null;
   /** The digest of a file, in base64. */
   readonly digestOf: (path: string, algorithm: Algorithm) => string;
   /** Other hosts are to be asked: see {@link Check.questions}. */
@@ -75,7 +75,7 @@ class SiteCheck implements Check {
     readonly options: CheckOptions,
   ) {
     const { entry = 'index.html', places = inferPlaces(inventory.folders), published = null } = options;
-    const contents = new Contents(inventory, options.headOf, options.digestOf);
+    const contents = new Contents(options.headOf, options.digestOf);
     this.#site = {
       inventory,
       published,
@@ -94,7 +94,7 @@ class SiteCheck implements Check {
       masters: [],
     };
     this.#secondLook = new SecondLook(this.#site, this.#surroundings.resolver);
-    this.wanted = inOrder([...inventory.files.keys()].filter(isRead), entry);
+    this.wanted = inOrder([...inventory.files].filter(isRead), entry);
   }
 
   renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
@@ -106,7 +106,7 @@ class SiteCheck implements Check {
       this.#shares.values(),
       entry,
     );
-    const contents = new Contents(inventory, this.options.headOf, this.options.digestOf);
+    const contents = new Contents(this.options.headOf, this.options.digestOf);
     Object.assign(this.#site, { inventory, places, contentOf: contents.of, holds: contents.holds });
     const resolver = moved.size === 0 ? this.#surroundings.resolver : new Resolver(inventory, published);
     const masters = gone.includes(entry) ? [] : this.#surroundings.masters;
@@ -149,7 +149,10 @@ class SiteCheck implements Check {
     const shares = [...this.#shares.values()].sort(byFile);
     const { site, resolver } = this.#surroundings;
     const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
-    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
+    const suspected = [
+      shares.flatMap((share) => share.suspected),
+      shares.flatMap((share) => this.#secondLook.suspected(share)),
+    ].flat();
     const facts = factsOf(shares, site, specifiers.used, suspected);
     const found = [
       shares.flatMap((share) => share.findings),
@@ -165,7 +168,7 @@ class SiteCheck implements Check {
       cravel: 1,
       site: {
         folder,
-        pages: [...site.inventory.files.keys()].filter(isPage).length,
+        pages: [...site.inventory.files].filter(isPage).length,
         files: site.inventory.files.size,
         references: counted(({ references }) => references),
         external: counted(({ external }) => external),

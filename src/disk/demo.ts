@@ -47,7 +47,7 @@ export function loadDemo(): Demo {
   const folder = join(packageFolder(), 'demo');
   const site = join(folder, 'gullhaven');
   const files = new Map<string, Uint8Array>();
-  for (const path of listSite(site).inventory.files.keys()) files.set(path, readFileSync(join(site, path)));
+  for (const path of listSite(site).inventory.files) files.set(path, readFileSync(join(site, path)));
   const yaml = readYaml(readFileSync(join(folder, 'mistakes.yaml'), 'utf8'), 'demo/mistakes.yaml', Mistakes);
   const mistakes = yaml.value.mistakes.flatMap((plain, index) => readMistake(yaml, files, plain, index));
   yaml.done();

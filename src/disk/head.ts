@@ -2,15 +2,15 @@
 import { closeSync, openSync, readSync } from 'node:fs';
 import { HEAD_SIZE } from '../core/judge/content.ts';
 
-/** Empty where the file cannot be read. */
-export function readHead(path: string): Uint8Array {
+/** Null where the file cannot be read. */
+export function readHead(path: string): Uint8Array | null {
   const head = new Uint8Array(HEAD_SIZE);
   let handle: number | null = null;
   try {
     handle = openSync(path, 'r');
     return head.subarray(0, readSync(handle, head, 0, HEAD_SIZE, 0));
   } catch {
-    return head.subarray(0, 0);
+    return null;
   } finally {
     if (handle !== null) closeSync(handle);
   }

@@ -34,7 +34,7 @@ export interface Listing {
  * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
  */
 export function listSite(root: string): Listing {
-  const files: [string, number][] = [];
+  const files: string[] = [];
   const unread: Unread[] = [];
   const visit = (folder: string, above: readonly string[]) => {
     const here = join(root, folder);
@@ -49,16 +49,16 @@ export function listSite(root: string): Listing {
       const path = folder + entry.name;
       if (path === SETTINGS_FILE) continue;
       try {
-        const stats = statSync(join(root, path));
-        if (stats.isDirectory()) visit(`${path}/`, [...above, real]);
-        else if (stats.isFile()) files.push([path, stats.size]);
+        const what = entry.isSymbolicLink() ? statSync(join(root, path)) : entry;
+        if (what.isDirectory()) visit(`${path}/`, [...above, real]);
+        else if (what.isFile()) files.push(path);
       } catch (error) {
         unread.push({ file: path, why: entry.isSymbolicLink() ? linkReason(error) : reasonOf(error) });
       }
     }
   };
   visit('', []);
-  files.sort(([a], [b]) => (a < b ? -1 : 1));
+  files.sort();
   return { inventory: makeInventory(files), unread };
 }
 

@@ -42,7 +42,7 @@ export async function openProject(root: string): Promise<Project> {
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
   const isLeftOut = await matcherFor(settings['leave-out']);
   const { inventory, unread } = listing(siteFolder, isLeftOut);
-  const paths = [...inventory.files.keys()].map((path) => prefix + path);
+  const paths = [...inventory.files].map((path) => prefix + path);
   if (existsSync(join(root, SETTINGS_FILE))) paths.push(SETTINGS_FILE);
   const files = new FilesInProgress(paths, (path) => load(root, path));
   const site = siteOf(files, prefix);
@@ -121,7 +121,7 @@ function load(root: string, path: string): Uint8Array {
 function listing(folder: string, isLeftOut: (path: string) => boolean) {
   try {
     const { inventory, unread } = listSite(folder);
-    const files = [...inventory.files].filter(([path]) => !isLeftOut(path));
+    const files = [...inventory.files].filter((path) => !isLeftOut(path));
     const isWhole = files.length === inventory.files.size;
     return { inventory: isWhole ? inventory : makeInventory(files), unread };
   } catch (error) {

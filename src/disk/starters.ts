@@ -45,7 +45,7 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
   const { inventory, unread } = listSite(root);
   const [bad] = unread;
   if (bad !== undefined) throw fail('manifest', `${shown}/${bad.file}`, bad.why, 'Put the starter right.');
-  for (const path of inventory.files.keys()) {
+  for (const path of inventory.files) {
     if (path !== MANIFEST) files.set(path, readFileSync(join(root, path)));
   }
   // The settings that a kept project brings along.

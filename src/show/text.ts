@@ -1,6 +1,7 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
+import { groupBy } from '../core/group-by.ts';
 import { allRules } from '../core/judge/index.ts';
-import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
+import { grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { count, type Paint, paintGrade, shorten, visible, wrap } from './paint.ts';
@@ -195,14 +196,11 @@ function summaryAsText(
 function amounts(
   findings: readonly Finding[],
 ): { rule: Pick<RuleFacts, 'name' | 'grade' | 'summary'>; amount: number }[] {
-  const found = new Map<string, number>();
-  for (const { rule, grade } of findings)
-    found.set(`${grade} ${rule}`, (found.get(`${grade} ${rule}`) ?? 0) + 1);
-  return [...found]
-    .map(([key, amount]) => {
-      const [grade, name = ''] = key.split(' ') as [Grade, string];
+  return [...groupBy(findings, ({ rule }) => rule)]
+    .map(([name, group]) => {
+      const { grade } = group[0] as Finding;
       const summary = allRules.find((rule) => rule.name === name)?.summary ?? '';
-      return { rule: { name, grade, summary }, amount };
+      return { rule: { name, grade, summary }, amount: group.length };
     })
     .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
 }

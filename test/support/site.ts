@@ -54,7 +54,7 @@ export function contentOptions(read: (path: string) => Uint8Array): CheckOptions
 export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): Report {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
   const content = new Map(entries);
-  const inventory = makeInventory(entries.map(([path, bytes]) => [path, bytes.length]));
+  const inventory = makeInventory(content.keys());
   const check = startCheck(inventory, {
     ...contentOptions((path) => content.get(path) as Uint8Array),
     isOnline: answers !== null,

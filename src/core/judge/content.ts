@@ -17,9 +17,10 @@ const magic: readonly (readonly [content: Content, pattern: RegExp])[] = [
   ['archive', /^(?:PK[\x03\x05]|\x1f\x8b|7z\xbc\xaf|Rar!|%PDF)/],
 ];
 
-/** `head`: the first bytes of the file; `size`: how long it is. */
-export function contentOfHead(head: Uint8Array, size: number): Content {
-  if (size === 0) return 'empty';
+/** `head`: the first bytes of the file; null where it cannot be read. */
+export function contentOfHead(head: Uint8Array | null): Content {
+  if (head === null) return 'text';
+  if (head.length === 0) return 'empty';
   const text = String.fromCharCode(...head.subarray(0, HEAD_SIZE));
   for (const [content, pattern] of magic) if (pattern.test(text)) return content;
   const start = text.replace(/^\xef\xbb\xbf/, '').replace(/^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->)+/, '');

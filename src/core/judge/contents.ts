@@ -1,7 +1,6 @@
 /** What files are by their content, and what they can be loaded as; each asked for once. */
 import { type Algorithm, integrityHolds } from '../library/integrity.ts';
 import type { Kind } from '../read/reading.ts';
-import type { Inventory } from '../site/inventory.ts';
 import { contentOfHead } from './content.ts';
 import type { Content } from './rule.ts';
 import { misfit } from './rules/wrong-kind.ts';
@@ -14,8 +13,7 @@ export class Contents {
 
   /** `headOf` gives the first bytes of a file, `digestOf` the digest of all of them in base64. */
   constructor(
-    readonly inventory: Inventory,
-    readonly headOf: (path: string) => Uint8Array,
+    readonly headOf: (path: string) => Uint8Array | null,
     readonly digestOf: (path: string, algorithm: Algorithm) => string,
   ) {}
 
@@ -33,8 +31,7 @@ export class Contents {
   readonly of = (path: string): Content => {
     let content = this.#contents.get(path);
     if (content === undefined) {
-      const size = this.inventory.files.get(path) ?? 0;
-      content = contentOfHead(size === 0 ? new Uint8Array() : this.headOf(path), size);
+      content = contentOfHead(this.headOf(path));
       this.#contents.set(path, content);
     }
     return content;

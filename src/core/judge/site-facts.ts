@@ -23,6 +23,7 @@ export function factsOf(
   }
   for (const [file, findings] of groupBy(suspected, (finding) => finding.file)) {
     const meant = findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target)));
+    if (meant.length === 0) continue;
     for (const path of meant) used.add(path);
     const record = pages.get(file);
     if (record !== undefined) pages.set(file, { ...record, leadsTo: [...record.leadsTo, ...meant] });

@@ -19,8 +19,8 @@ export function changeOf(
   shares: Iterable<Share>,
   entry: string,
 ): Change {
-  const gone = [...before.files.keys()].filter((path) => !after.files.has(path));
-  const moved = new Set([...gone, ...[...after.files.keys()].filter((path) => !before.files.has(path))]);
+  const gone = [...before.files].filter((path) => !after.files.has(path));
+  const moved = new Set([...gone, ...[...after.files].filter((path) => !before.files.has(path))]);
   const altered = new Set([...changed, ...moved]);
   const touched = new Set(altered);
   for (const share of shares)

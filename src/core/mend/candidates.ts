@@ -142,7 +142,7 @@ const byFolder = new WeakMap<Inventory, Map<string, string[]>>();
 function namesIn(inventory: Inventory, folder: string): readonly string[] {
   let folders = byFolder.get(inventory);
   if (folders === undefined) {
-    folders = groupBy(inventory.files.keys(), folderOf);
+    folders = groupBy(inventory.files, folderOf);
     byFolder.set(inventory, folders);
   }
   return folders.get(folder) ?? [];

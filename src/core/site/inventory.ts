@@ -5,21 +5,21 @@
  * starts with `/`; a folder path ends in `/`, the root folder is the empty string.
  */
 export interface Inventory {
-  /** Site path of each file, with its size in bytes. */
-  readonly files: ReadonlyMap<string, number>;
+  /** Site path of each file. */
+  readonly files: ReadonlySet<string>;
   /** Every folder that holds a file, directly or further down, and the root. */
   readonly folders: ReadonlySet<string>;
 }
 
-export function makeInventory(files: Iterable<readonly [path: string, bytes: number]>): Inventory {
-  const sizes = new Map<string, number>(files);
+export function makeInventory(paths: Iterable<string>): Inventory {
+  const files = new Set(paths);
   const folders = new Set<string>(['']);
-  for (const path of sizes.keys()) {
+  for (const path of files) {
     for (let folder = folderOf(path); !folders.has(folder); folder = folderOf(folder.slice(0, -1))) {
       folders.add(folder);
     }
   }
-  return { files: sizes, folders };
+  return { files, folders };
 }
 
 /** The folder a file is in, with its closing `/`; the empty string for the root. */

@@ -15,9 +15,9 @@ const known = new WeakMap<Inventory, Lookalikes>();
 export function lookalikesOf(inventory: Inventory): Lookalikes {
   let lookalikes = known.get(inventory);
   if (lookalikes === undefined) {
-    const paths = [...inventory.files.keys(), ...inventory.folders];
+    const paths = [...inventory.files, ...inventory.folders];
     const byFold = groupBy(paths, fold);
-    const byName = groupBy(inventory.files.keys(), (path) => fold(nameOf(path)));
+    const byName = groupBy(inventory.files, (path) => fold(nameOf(path)));
     lookalikes = {
       sameFold: (path) => byFold.get(fold(path)) ?? [],
       sameName: (name) => byName.get(fold(name)) ?? [],

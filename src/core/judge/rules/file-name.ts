@@ -18,7 +18,7 @@ export const fileName: SiteRule = {
   cause: 'rule',
   judgeSite({ site }) {
     const libraries = site.places.libraries;
-    return [...site.inventory.files.keys()].flatMap((path) => {
+    return [...site.inventory.files].flatMap((path) => {
       // What others named keeps its name.
       if (libraries !== undefined && path.startsWith(`${libraries}/`)) return [];
       const steps = path.split('/');

@@ -16,7 +16,7 @@ export const noIndex: Rule = {
     const folder = asFolder(target.path);
     if (!site.inventory.folders.has(folder)) return null;
     const segments = [...target.segments.filter((segment) => segment !== ''), 'index.html'];
-    const pages = [...site.inventory.files.keys()].filter((path) => isPageIn(folder, path));
+    const pages = [...site.inventory.files].filter((path) => isPageIn(folder, path));
     return {
       message: `there is no index.html in ${describePath(folder)}`,
       target: folder,

@@ -37,7 +37,7 @@ export const unused: SiteRule = {
   judgeSite({ site, pages, used }) {
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
-    return [...site.inventory.files.keys()]
+    return [...site.inventory.files]
       .filter(
         (path) =>
           !used.has(path) &&

@@ -38,7 +38,7 @@ export function listSite(root: string): Listing {
   const unread: Unread[] = [];
   const visit = (folder: string, above: readonly string[]) => {
     const here = join(root, folder);
-    const real = realpathSync(here);
+    const real = realpathSync.native(here);
     if (above.includes(real)) {
       const file = folder.slice(0, -1);
       unread.push({ file, why: 'this link leads back to a folder that it is in: remove it' });

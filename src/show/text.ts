@@ -1,7 +1,6 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
-import { groupBy } from '../core/group-by.ts';
 import { allRules } from '../core/judge/index.ts';
-import { grades, type RuleFacts } from '../core/judge/rule.ts';
+import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { count, type Paint, paintGrade, shorten, visible, wrap } from './paint.ts';
@@ -196,11 +195,16 @@ function summaryAsText(
 function amounts(
   findings: readonly Finding[],
 ): { rule: Pick<RuleFacts, 'name' | 'grade' | 'summary'>; amount: number }[] {
-  return [...groupBy(findings, ({ rule }) => rule)]
-    .map(([name, group]) => {
-      const { grade } = group[0] as Finding;
+  const found = new Map<string, { readonly grade: Grade; amount: number }>();
+  for (const { rule, grade } of findings) {
+    const known = found.get(rule);
+    if (known) known.amount++;
+    else found.set(rule, { grade, amount: 1 });
+  }
+  return [...found]
+    .map(([name, { grade, amount }]) => {
       const summary = allRules.find((rule) => rule.name === name)?.summary ?? '';
-      return { rule: { name, grade, summary }, amount: group.length };
+      return { rule: { name, grade, summary }, amount };
     })
     .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
 }

@@ -49,11 +49,14 @@ function declared(label: string | undefined): string | null {
 
 /** True where nothing but UTF-8 is declared in any way: spares most pages the prescan. */
 function isPlainlyUtf8(bytes: Uint8Array): boolean {
-  const labels = utf8.decode(bytes).matchAll(/charset[\t\n\f\r ]*=[\t\n\f\r "']*([^\t\n\f\r "'>;/]*)/gi);
-  for (const [, label = ''] of labels) if (!/^utf-?8$/i.test(label)) return false;
+  const text = utf8.decode(bytes);
+  LABELS.lastIndex = 0;
+  for (let found = LABELS.exec(text); found !== null; found = LABELS.exec(text))
+    if (!/^utf-?8$/i.test(found[1] as string)) return false;
   return true;
 }
 
+const LABELS = /charset[\t\n\f\r ]*=[\t\n\f\r "']*([^\t\n\f\r "'>;/]*)/gi;
 const utf8 = new TextDecoder();
 
 /** Prescan a byte stream to determine its encoding (HTML 13.2.3.2). */

@@ -72,6 +72,23 @@ export function readHtmlSource(source: Source, encoding: string, nesting = 0): R
   return reader.reading(encoding);
 }
 
+/** By attribute: where in its tag it stands, and the number of the last tag that had it. */
+interface Marks {
+  readonly index: Int32Array;
+  readonly seen: Int32Array;
+}
+
+const marks: Marks[] = [];
+
+/** The marks of a page that is read inside `nesting` others; as new, but not made anew for each page. */
+function marksFor(nesting: number): Marks {
+  const size = attributes.names.length + 1;
+  const kept = marks[nesting] ?? { index: new Int32Array(size), seen: new Int32Array(size) };
+  marks[nesting] = kept;
+  kept.seen.fill(0);
+  return kept;
+}
+
 class HtmlReader implements TagSink {
   stopped = false;
   wantsText = true;
@@ -105,8 +122,8 @@ class HtmlReader implements TagSink {
   /** Number of the element of the tag at hand, and which of its attributes stand where. */
   #element = 0;
   #tag: Tag | null = null;
-  readonly #index = new Int32Array(attributes.names.length + 1);
-  readonly #seen = new Int32Array(attributes.names.length + 1);
+  readonly #index: Int32Array;
+  readonly #seen: Int32Array;
   #serial = 0;
   #isSettled = false;
   #spot: Spot | null = null;
@@ -117,6 +134,7 @@ class HtmlReader implements TagSink {
     readonly nesting: number,
   ) {
     this.#bytes = source.bytes;
+    ({ index: this.#index, seen: this.#seen } = marksFor(nesting));
     this.#hasOddCharacters = source.plain.includes('\r') || source.plain.includes('\0');
   }
 

@@ -69,10 +69,13 @@ export interface TagSink {
   inForeignContent(): boolean;
 }
 
-/** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
-export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
-  const length = bytes.length;
-  const tag: Tag = {
+/** Tags of scans that have ended. Worth it: an array of integers takes as long to make as a small page to scan. */
+const spare: Tag[] = [];
+/** Longer lists of attributes are not kept. */
+const MOST_KEPT = 4096;
+
+function newTag(): Tag {
+  return {
     start: 0,
     nameStart: 0,
     nameEnd: 0,
@@ -81,6 +84,17 @@ export function scanHtml({ bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink
     attributeCount: 0,
     attributes: new Int32Array(64 * Slot.Width),
   };
+}
+
+/** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
+export function scanHtml(source: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
+  const tag = spare.pop() ?? newTag();
+  scanWith(tag, source, sink);
+  if (tag.attributes.length <= MOST_KEPT) spare.push(tag);
+}
+
+function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
+  const length = bytes.length;
   // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
   let at = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
   let textStart = at;

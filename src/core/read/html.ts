@@ -196,7 +196,7 @@ class HtmlReader implements TagSink {
     const span = { offset: start, length: end - start };
     if (this.#element === element.title) {
       if (!construction.foreign && this.#title === null && construction.inside !== 'template') {
-        this.#title = { ...span, text: decodeAttribute(source.text(start, end)) };
+        this.#title = { ...span, text: this.#decoded(start, end) };
       }
     } else if (this.#element === element.style) {
       this.#inlineStyles.push(span);

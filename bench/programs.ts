@@ -13,15 +13,19 @@ const program = join(root, 'dist/cravel.js');
 /** By what is measured, in seconds and megabytes. */
 type Taken = Readonly<Record<string, number>>;
 
-/** What a program takes that is loaded with its measure: both run our code in one thread. */
-function work(args: readonly string[]): Taken {
-  const usage = join(root, 'bench/usage.mjs');
+/** Runs a program in a process of its own. */
+function run(args: readonly string[]): { readonly waited: number; readonly stderr: string } {
   const started = performance.now();
-  const { stderr } = spawnSync(process.execPath, ['--import', usage, ...args], {
+  const { stderr } = spawnSync(process.execPath, args, {
     encoding: 'utf8',
     stdio: ['ignore', 'ignore', 'pipe'],
   });
-  const waited = (performance.now() - started) / 1000;
+  return { waited: (performance.now() - started) / 1000, stderr };
+}
+
+/** What a program takes that is loaded with its measure: both run our code in one thread. */
+function work(args: readonly string[]): Taken {
+  const { waited, stderr } = run(['--import', join(root, 'bench/usage.mjs'), ...args]);
   const [, processor, memory] = /^took (\S+) (\S+)$/m.exec(stderr) ?? [];
   if (processor === undefined) throw new Error(`${args.join(' ')}: ${stderr}`);
   return { waited, processor: Number(processor), memory: Number(memory) };
@@ -29,9 +33,7 @@ function work(args: readonly string[]): Taken {
 
 /** The time that somebody waits for a program with nothing else loaded. */
 function wait(args: readonly string[]): Taken {
-  const started = performance.now();
-  spawnSync(process.execPath, args, { stdio: 'ignore' });
-  return { waited: (performance.now() - started) / 1000 };
+  return { waited: run(args).waited };
 }
 
 type Call = readonly [name: string, args: readonly string[]];

@@ -149,10 +149,7 @@ class SiteCheck implements Check {
     const shares = [...this.#shares.values()].sort(byFile);
     const { site, resolver } = this.#surroundings;
     const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
-    const suspected = [
-      shares.flatMap((share) => share.suspected),
-      shares.flatMap((share) => this.#secondLook.suspected(share)),
-    ].flat();
+    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
     const facts = factsOf(shares, site, specifiers.used, suspected);
     const found = [
       shares.flatMap((share) => share.findings),

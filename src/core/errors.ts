@@ -68,7 +68,7 @@ const table = {
   'unknown-blank': (name, known) => [`This starter has no blank named ${name}.`, `Its blanks are: ${known}.`],
   'bad-blank': (name, value, hint) => [`${name} cannot be "${value}".`, hint],
   'bad-set': (text) => [`--set ${text} has no equals sign.`, 'Write it as: --set author="Gullhaven Ferry"'],
-  manifest: (place, problem, mend) => [`${place}: ${problem}${problem.endsWith('?') ? '' : '.'}`, mend],
+  manifest: (place, problem, mend) => [located(place, problem), mend],
   'bad-selector': (selector, problem) => [
     `${selector} is not a CSS selector: ${problem}.`,
     'Write it as in a stylesheet, for example: nav, #menu or footer.foot',
@@ -188,11 +188,11 @@ export function fail(code: keyof typeof table, ...values: string[]): CravelError
 
 /** One error for all that is wrong in a file: each problem with its place. */
 export function failAt(problems: readonly (readonly [place: string, problem: string])[]): CravelError {
-  const errors = problems.map((problem) => fail('manifest', ...problem, ''));
+  const sentences = problems.map(([place, problem]) => located(place, problem));
   const mend = problems.length === 1 ? 'Correct that line.' : 'Correct these lines.';
-  return new CravelError(
-    'manifest',
-    errors.flatMap(({ sentences }) => sentences),
-    mend,
-  );
+  return new CravelError('manifest', sentences, mend);
+}
+
+function located(place: string, problem: string): string {
+  return `${place}: ${problem}${problem.endsWith('?') ? '' : '.'}`;
 }

@@ -1,4 +1,5 @@
 /** The report of a check: what was read, and what was found. */
+import { groupBy } from './group-by.ts';
 import { allRules } from './judge/index.ts';
 import { type Grade, grades } from './judge/rule.ts';
 import type { Kind } from './read/reading.ts';
@@ -85,36 +86,19 @@ const causeOf = new Map(allRules.map(({ name, cause }) => [name, cause]));
  * the causes with the most findings.
  */
 export function byCause(findings: readonly Finding[]): Cause[] {
-  const causes: [Finding, ...Finding[]][] = [];
-  const known = new Map<string, Map<string, Finding[]>>();
-  for (const finding of findings) {
-    let ofRule = known.get(finding.rule);
-    if (ofRule === undefined) {
-      ofRule = new Map();
-      known.set(finding.rule, ofRule);
-    }
-    const key = keyOfCause(finding);
-    const cause = ofRule.get(key);
-    if (cause) cause.push(finding);
-    else {
-      const started: [Finding, ...Finding[]] = [finding];
-      causes.push(started);
-      ofRule.set(key, started);
-    }
-  }
+  const causes = [...groupBy(findings, keyOfCause).values()] as [Finding, ...Finding[]][];
   return causes.sort(
     (a, b) => grades.indexOf(a[0].grade) - grades.indexOf(b[0].grade) || b.length - a.length,
   );
 }
 
-/** What the findings of a rule that have one cause have in common. */
 function keyOfCause({ rule, target, written, mends, walk }: Finding): string {
   const cause = causeOf.get(rule);
-  if (cause === 'rule') return '';
-  if (cause === 'folder' && mends.length === 0) return foldersOutside(walk).join('\n');
-  if (target !== null && rule !== 'absent-anchor') return target;
+  if (cause === 'rule') return rule;
+  if (cause === 'folder' && mends.length === 0) return [rule, ...foldersOutside(walk)].join('\n');
   const start = written.includes('#') ? written.indexOf('#') : written.length;
-  return target === null ? written.slice(0, start) : `${target}\n${written.slice(start)}`;
+  const fragment = rule === 'absent-anchor' ? written.slice(start) : '';
+  return [rule, target ?? written.slice(0, start), fragment].join('\n');
 }
 
 /** The folders of a walk from where it leaves the site. */

@@ -1,4 +1,5 @@
 /** What a file is by its first bytes (MIME Sniffing, 6 and 7). */
+import { oneCharacterAByte } from '../read/bytes.ts';
 import type { Content } from './rule.ts';
 
 /** Bytes that are enough to tell. */
@@ -21,7 +22,7 @@ const magic: readonly (readonly [content: Content, pattern: RegExp])[] = [
 export function contentOfHead(head: Uint8Array | null): Content {
   if (head === null) return 'text';
   if (head.length === 0) return 'empty';
-  const text = String.fromCharCode(...head.subarray(0, HEAD_SIZE));
+  const text = oneCharacterAByte(head.subarray(0, HEAD_SIZE));
   for (const [content, pattern] of magic) if (pattern.test(text)) return content;
   const start = text.replace(/^\xef\xbb\xbf/, '').replace(/^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->)+/, '');
   if (/^(?:<!doctype svg[^>]*>\s*(?:<!--[\s\S]*?-->\s*)*)?<svg[\s/>]/i.test(start)) return 'svg';

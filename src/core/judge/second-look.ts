@@ -13,8 +13,6 @@ import { Sayings } from './sayings.ts';
 import type { Share, Suspect } from './share.ts';
 import { draftOfSpot } from './spots.ts';
 
-const NONE: readonly Finding[] = [];
-
 type BytesOf = (path: string) => Uint8Array;
 
 export class SecondLook {
@@ -70,8 +68,8 @@ export class SecondLook {
 
   /** Findings on spots of other pages that are not there. */
   missingSpots(share: Share, bytesOf: BytesOf): readonly Finding[] {
-    if (share.spots.every((spot) => this.#isThere(spot))) return NONE;
     const spots = share.spots.filter((spot) => !this.#isThere(spot));
+    if (spots.length === 0) return [];
     const known = this.#missing.get(share);
     if (known !== undefined && isSame(known.spots, spots)) return known.findings;
     const findings = this.#judgeSpots(share, bytesOf);

@@ -15,11 +15,11 @@ export function sharedWords(
   pages: Iterable<PageRecord>,
   wordsOf: (page: PageRecord) => string | null | undefined,
 ): SharedWords[] {
-  const plain = (page: PageRecord) => {
-    const text = wordsOf(page)?.trim() ?? '';
-    // Most have single spaces already.
-    return /\s\s|[^\S ]/.test(text) ? text.replace(/\s+/g, ' ') : text;
-  };
+  // Most have single spaces already: those are passed over.
+  const plain = (page: PageRecord) =>
+    wordsOf(page)
+      ?.replace(/\s{2,}|[^\S ]/g, ' ')
+      .trim() ?? '';
   return [...groupBy(pages, plain)].flatMap(([text, [first, ...others]]) =>
     text === '' || first === undefined ? [] : others.map((page) => ({ page, text, first: first.file })),
   );

@@ -29,3 +29,8 @@ export const enum Byte {
   S = 0x73,
   T = 0x74,
 }
+
+/** A string whose character numbers are the bytes, for grammars that are made of ASCII. */
+export function oneCharacterAByte({ buffer, byteOffset, length }: Uint8Array): string {
+  return Buffer.from(buffer, byteOffset, length).toString('latin1');
+}

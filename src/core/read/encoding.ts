@@ -1,4 +1,5 @@
 /** Which character encoding a file is in, and how files whose bytes do not agree with ASCII are read. */
+import { oneCharacterAByte } from './bytes.ts';
 import { Content, Slot, scanHtml, type Tag } from './html/scan.ts';
 import { makeSource, type Source } from './source.ts';
 
@@ -14,7 +15,7 @@ export function sniffEncoding(bytes: Uint8Array, format: Format): string {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
   const start = bytes.subarray(0, PRESCAN);
   if (format === 'html') return isPlainlyUtf8(start) ? 'utf-8' : (prescan(start) ?? 'utf-8');
-  const text = String.fromCharCode(...start);
+  const text = oneCharacterAByte(start);
   if (format === 'css') return declared(/^@charset "([^"]*)";/.exec(text)?.[1]) ?? 'utf-8';
   if (format === 'xml')
     return declared(/^<\?xml[^>]*?\sencoding\s*=\s*["']([^"']*)["']/.exec(text)?.[1]) ?? 'utf-8';
@@ -49,14 +50,11 @@ function declared(label: string | undefined): string | null {
 
 /** True where nothing but UTF-8 is declared in any way: spares most pages the prescan. */
 function isPlainlyUtf8(bytes: Uint8Array): boolean {
-  const text = utf8.decode(bytes);
-  LABELS.lastIndex = 0;
-  for (let found = LABELS.exec(text); found !== null; found = LABELS.exec(text))
-    if (!/^utf-?8$/i.test(found[1] as string)) return false;
+  const labels = utf8.decode(bytes).matchAll(/charset[\t\n\f\r ]*=[\t\n\f\r "']*([^\t\n\f\r "'>;/]*)/gi);
+  for (const [, label = ''] of labels) if (!/^utf-?8$/i.test(label)) return false;
   return true;
 }
 
-const LABELS = /charset[\t\n\f\r ]*=[\t\n\f\r "']*([^\t\n\f\r "'>;/]*)/gi;
 const utf8 = new TextDecoder();
 
 /** Prescan a byte stream to determine its encoding (HTML 13.2.3.2). */

@@ -1,10 +1,11 @@
 /** Reads a page: its references, its anchors, and what it says of itself. */
-import { Byte } from './bytes.ts';
+import { Byte, oneCharacterAByte } from './bytes.ts';
 import { readCssSource } from './css.ts';
 import { decodeAttribute } from './decode.ts';
 import { charsetIn } from './encoding.ts';
 import type { Construction } from './html/construction.ts';
 import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
+import { marksFor } from './html/marks.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
 import { Placing } from './html/place.ts';
@@ -15,7 +16,7 @@ import { plainSpot } from './html/spots.ts';
 import { srcsetSpans } from './html/srcset.ts';
 import { isClassOrTitle, maybeIdOrStyle, Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
 import { FullRules } from './html/tree.ts';
-import { oneCharacterAByte, traceValue } from './html/values.ts';
+import { traceValue } from './html/values.ts';
 import type {
   Fault,
   Hint,
@@ -70,23 +71,6 @@ export function readHtmlSource(source: Source, encoding: string, nesting = 0): R
   const reader = new HtmlReader(source, new FullRules(source.bytes), nesting);
   scanHtml(source, reader);
   return reader.reading(encoding);
-}
-
-/** By attribute: where in its tag it stands, and the number of the last tag that had it. */
-interface Marks {
-  readonly index: Int32Array;
-  readonly seen: Int32Array;
-}
-
-const marks: Marks[] = [];
-
-/** The marks of a page that is read inside `nesting` others; as new, but not made anew for each page. */
-function marksFor(nesting: number): Marks {
-  const size = attributes.names.length + 1;
-  const kept = marks[nesting] ?? { index: new Int32Array(size), seen: new Int32Array(size) };
-  marks[nesting] = kept;
-  kept.seen.fill(0);
-  return kept;
 }
 
 class HtmlReader implements TagSink {

@@ -1,5 +1,6 @@
 /** Attribute values whose inner spans matter: bytes with character references decoded, each traceable to the file. */
 import { decodeHTMLAttribute } from 'entities/decode';
+import { oneCharacterAByte } from '../bytes.ts';
 
 /** Decoded bytes of an attribute value; `offsetOf` gives the file offset that a byte, or the end, stands at. */
 export interface TracedValue {
@@ -44,15 +45,6 @@ export function traceValue(bytes: Uint8Array, start: number, end: number): Trace
   }
   offsets.push(end);
   return { bytes: Uint8Array.from(decoded), offsetOf: (index) => offsets[index] ?? end };
-}
-
-/** A string whose character numbers are the bytes, for grammars that are made of ASCII. */
-export function oneCharacterAByte(bytes: Uint8Array): string {
-  let text = '';
-  for (let from = 0; from < bytes.length; from += 8192) {
-    text += String.fromCharCode.apply(null, bytes.subarray(from, from + 8192) as unknown as number[]);
-  }
-  return text;
 }
 
 function commonEnd(one: string, other: string): number {

@@ -90,15 +90,23 @@ function spot({ file, line, column }: Finding, width: number): string {
   return `${shorten(visible(file), width)} ${line}:${column}`;
 }
 
-/** The reference in the dress it wears in its file. */
-function asWritten({ holder, written }: Finding): string {
+/** Holders that are no elements: rules and calls, and keys of formats that are no markup. */
+const UNMARKED =
+  /^(?:@|import |import$|export |(?:importmap|speculationrules|manifest|sitemap|feed|browserconfig) )/;
+
+/** The reference in the dress it wears in its file; empty where there is nothing of it in the file. */
+function asWritten({ holder, written, kind, length }: Finding): string {
+  if (written === '' && length === 0 && kind === null) return '';
   const text = visible(written);
   if (holder === 'url()') return `url(${text})`;
+  if (holder.endsWith('()')) return `${holder.slice(0, -1)}"${text}")`;
   if (holder.startsWith('part ')) return `<!-- Part: ${text} -->`;
-  if (holder.startsWith('@')) return `${holder} "${text}"`;
+  if (UNMARKED.test(holder)) return `${holder} "${text}"`;
+  if (holder === 'meta description') return `<meta name="description" content="${text}">`;
   const [element, attribute] = holder.split(' ');
-  if (attribute === undefined) return element === 'file' ? '' : `<${element}>${text}`;
-  return text === '' ? `<${element} ${attribute}>` : `<${element} ${attribute}="${text}">`;
+  if (element === 'file') return '';
+  if (attribute === undefined) return text === '' ? `<${element}>` : `<${element}>${text}</${element}>`;
+  return text === '' && kind === null ? `<${element} ${attribute}>` : `<${element} ${attribute}="${text}">`;
 }
 
 function walkLines({ walk, message }: Finding, paint: Paint, columns: number): string[] {

@@ -115,6 +115,10 @@ test('what cannot be judged from a file alone is not blamed', () => {
     { 'a.js': 'import "tideclock"; import("#internal")' },
     { 'a.css': '@namespace url(none); p { fill: url(#local) }' },
     { 'a.svg': '<svg><use href="#local"/><path id="local"/></svg>' },
+    {
+      'a.html':
+        '<svg><symbol id=s></symbol><use href="#s"/><textPath xlink:href="#s"/><feImage href="#s"/></svg>',
+    },
   ];
   for (const files of sound) assert.deepEqual(brokenIn(files).findings, [], JSON.stringify(files));
 });

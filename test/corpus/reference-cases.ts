@@ -163,6 +163,8 @@ export const cases: readonly Case[] = [
   inBody('<svg width="8" height="8"><image href="../../gone.svg" width="8" height="8"/></svg>'),
   inBody('<svg width="8" height="8"><image xlink:href="../../gone2.svg" width="8" height="8"/></svg>'),
   inBody('<svg width="8" height="8"><use href="../../p.svg#dot"/></svg>'),
+  inBody('<svg width="8" height="8"><symbol id="s"></symbol><use href="#s"/><use xlink:href="#s"/></svg>'),
+  inBody('<svg width="8" height="8"><linearGradient id="s"/><linearGradient href="#s"/></svg>'),
   inBody('<svg width="8" height="8"><use href="../../gone.svg#dot"/></svg>'),
   inBody('<iframe srcdoc="&lt;img src=../../p.svg>"></iframe>'),
   inBody('<iframe srcdoc="&lt;img src=../../gone.svg>"></iframe>'),

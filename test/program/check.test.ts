@@ -334,3 +334,32 @@ test('cravel.yaml changes grades, accepts what is known with its reason, and say
   const unknown = cravel(folder, 'check', '--only', 'absnt', '--dir', '/tmp');
   assert.match(unknown.stderr, /There is no grade and no rule named absnt\.\nDid you mean: absent\?/);
 });
+
+test('a reference is shown as it is written in its format', (t) => {
+  const site = temporaryFolder(t, {
+    'index.html':
+      '<img src=""><use href="x"><script type="importmap">{"imports":{"x":"./b.mjs"}}</script><iframe src="f.html">',
+    'a.css': '@import "b.css"; p { background: image-set("p.png" 1x), url(q.png) }',
+    'a.mjs':
+      'import "./c.mjs"; export * from "./d.mjs"; import("./e.mjs"); new URL("p.png", import.meta.url);',
+    'app.webmanifest': '{"icons":[{"src":"i.png"}]}',
+    'sitemap.xml': '<urlset><url><loc>g.html</loc></url></urlset>',
+  });
+  const { stdout } = cravel(site, 'check', '--by', 'spot', '--most', 'all', '--only', 'broken,no-language');
+  const shown = [...stdout.matchAll(/ · (?!.* {2}).*\n {4}(.*)\n/g)].map(([, line]) => line);
+  assert.deepEqual(shown, [
+    '@import "b.css"',
+    'image-set("p.png")',
+    'url(q.png)',
+    'import "./c.mjs"',
+    'export from "./d.mjs"',
+    'import("./e.mjs")',
+    'new URL("p.png")',
+    'manifest icons.src "i.png"',
+    'the page does not say its language',
+    '<img src="">',
+    'importmap imports "./b.mjs"',
+    '<iframe src="f.html">',
+    'sitemap loc "g.html"',
+  ]);
+});

@@ -341,6 +341,9 @@ class HtmlReader implements TagSink {
         const own = this.#seen[attribute.download] === this.#serial ? 'download' : null;
         return this.#add(start, end, holder, own ?? (this.#startsWithHash(start, end) ? 'anchor' : 'page'));
       }
+      // A fragment alone names a part of the page itself, and loads nothing (SVG 2, 16.1.3).
+      case 'part':
+        return this.#add(start, end, holder, this.#startsWithHash(start, end) ? 'anchor' : 'image');
       case 'relation': {
         const rel = this.#value(attribute.rel);
         const kind = relationKind(rel, this.#value(attribute.as));

@@ -9,7 +9,7 @@ type Attribute = (typeof attributes.names)[number];
 type Holding =
   | { readonly as: 'address'; readonly kind: Kind }
   /** The element's other attributes say what it is for, or that it is no address at all. */
-  | { readonly as: 'link' | 'script' | 'relation' | 'named' | 'object' }
+  | { readonly as: 'link' | 'part' | 'script' | 'relation' | 'named' | 'object' }
   | { readonly as: 'srcset' | 'addresses' | 'document' | 'style' | 'presentation' };
 
 export interface Holder {
@@ -61,7 +61,8 @@ const html: Readonly<Partial<Record<Element, Readonly<Partial<Record<Attribute, 
 };
 
 /** Address attributes of SVG elements; any other `href` there names a part of this or another picture. */
-const svg: Readonly<Partial<Record<Element, Holding>>> = { a: link, script: { as: 'script' } };
+const svg: Readonly<Partial<Record<Element, Holding>>> = { a: link, image, script: { as: 'script' } };
+const part: Holding = { as: 'part' };
 
 /** Attributes of SVG elements whose value is CSS that may hold an address (SVG 2, 6.6). */
 export const presentationAttributes = [
@@ -91,8 +92,7 @@ export const htmlHolders: readonly (readonly Holder[] | undefined)[] = [undefine
 
 /** Of any SVG or MathML element. */
 export function foreignHolders(element: string, inside: 'svg' | 'math'): readonly Holder[] {
-  const href: Holding =
-    inside === 'math' ? page : ((svg[element as Element] as Holding | undefined) ?? image);
+  const href: Holding = inside === 'math' ? page : ((svg[element as Element] as Holding | undefined) ?? part);
   const held: Record<string, Holding> = { href, 'xlink:href': href };
   for (const name of presentationAttributes) held[name] = { as: 'presentation' };
   return holdersOf(element, held);

@@ -1,17 +1,12 @@
 import assert from 'node:assert/strict';
 import { join } from 'node:path';
-import { after, before, test } from 'node:test';
-import type { Browser } from 'playwright-core';
+import { test } from 'node:test';
 import type { Report } from '../../src/core/report.ts';
-import { serve, startBrowser } from '../support/browser.ts';
+import { serve, pagesOfBrowser } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
-let browser: Browser;
-before(async () => {
-  browser = await startBrowser();
-});
-after(() => browser.close());
+const newPage = pagesOfBrowser();
 
 const pages = ['', 'timetable.html', 'fares.html', 'boats.html', 'piers/north.html', 'piers/south.html'];
 /** Kinds that a browser loads with the page, as against those that a visitor follows. */
@@ -22,7 +17,7 @@ async function failures(site: string): Promise<string[]> {
   const server = await serve(site);
   const found = new Set<string>();
   for (const path of pages) {
-    const page = await browser.newPage({ viewport: { width: 1280, height: 4000 }, deviceScaleFactor: 2 });
+    const page = await newPage({ viewport: { width: 1280, height: 4000 }, deviceScaleFactor: 2 });
     page.on('response', (response) => {
       if (response.status() !== 200) found.add(new URL(response.url()).pathname);
     });

@@ -1,19 +1,14 @@
 /** The browser is the judge: what fails to load in it is what the check calls broken, none missing, none extra. */
 import assert from 'node:assert/strict';
-import { after, before, test } from 'node:test';
-import type { Browser } from 'playwright-core';
+import { test } from 'node:test';
 import { isLoaded } from '../../src/core/read/loaded.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
 import { cases, files } from '../corpus/reference-cases.ts';
-import { servePlainly, startBrowser } from '../support/browser.ts';
+import { servePlainly, pagesOfBrowser } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
-let browser: Browser;
-before(async () => {
-  browser = await startBrowser();
-});
-after(() => browser.close());
+const newPage = pagesOfBrowser();
 
 const folderOf = (index: number) => `cases/${String(index).padStart(3, '0')}`;
 
@@ -31,15 +26,18 @@ function pathOf(address: string): string {
   return plainPath(decodeURIComponent(new URL(address).pathname.replace(/%(?![0-9a-f]{2})/gi, '%25')));
 }
 
-/** Site paths (or addresses from the host's root) that each case asks for and does not get, or cannot use. */
-async function refusedBy(site: string): Promise<string[][]> {
+/**
+ * Site paths (or addresses from the host's root) that each case asks for and does not get, or cannot use. What is
+ * `expected` is waited for, however long the browser takes.
+ */
+async function refusedBy(site: string, expected: readonly (readonly string[])[]): Promise<string[][]> {
   const server = await servePlainly(site);
   const refused: string[][] = [];
   const waiting = [...cases.keys()];
   const work = async () => {
     for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
       // A page of its own for each case: what arrives late cannot be taken for another one's.
-      const page = await browser.newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
+      const page = await newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
       const found = new Set<string>();
       page.on('response', (response) => {
         if (response.status() >= 400) found.add(pathOf(response.url()));
@@ -56,16 +54,20 @@ async function refusedBy(site: string): Promise<string[][]> {
         );
       const address = `${server.address}${folderOf(index)}/`;
       await page.goto(address, { waitUntil: isLate ? 'networkidle' : 'load' });
-      await page.waitForTimeout(isLate ? 250 : 40);
-      // Pictures that arrive and are none.
-      const none = await page.evaluate(() =>
-        [...document.images]
-          .filter(
-            ({ currentSrc, complete, naturalWidth }) => currentSrc !== '' && complete && naturalWidth === 0,
-          )
-          .map(({ currentSrc }) => currentSrc),
-      );
-      for (const picture of none) if (!picture.startsWith('data:')) found.add(pathOf(picture));
+      const wanted = expected[index] ?? [];
+      for (let tries = 0; ; tries++) {
+        await page.waitForTimeout(isLate ? 250 : 40);
+        // Pictures that arrive and are none.
+        const none = await page.evaluate(() =>
+          [...document.images]
+            .filter(
+              ({ currentSrc, complete, naturalWidth }) => currentSrc !== '' && complete && naturalWidth === 0,
+            )
+            .map(({ currentSrc }) => currentSrc),
+        );
+        for (const picture of none) if (!picture.startsWith('data:')) found.add(pathOf(picture));
+        if (tries > 100 || wanted.every((path) => found.has(path))) break;
+      }
       refused[index] = [...found].sort();
       await page.close();
     }
@@ -85,9 +87,7 @@ test('what a browser cannot load is what the check calls broken, case by case', 
   );
   const site = temporaryFolder(t, { ...files, ...pages });
   const report = JSON.parse(cravel(site, 'check', '--as', 'json', '--only', 'broken').stdout) as Report;
-  const refused = await refusedBy(site);
-  const differing: string[] = [];
-  for (const index of cases.keys()) {
+  const expected = [...cases.keys()].map((index) => {
     const folder = `${folderOf(index)}/`;
     const reached = new Set([`${folder}index.html`]);
     // What a case's stylesheets, scripts and frames ask for belongs to it.
@@ -97,13 +97,14 @@ test('what a browser cannot load is what the check calls broken, case by case', 
       .map(({ target, written }) =>
         plainPath(target === null ? written.replace(/^(?:\.\.\/|%2e%2e\/)+/i, '/') : `/ferry/${target}`),
       );
-    const [expected, actual] = [refused[index] ?? [], [...new Set(ours)].sort()];
-    if (expected.join(' ') !== actual.join(' ')) {
-      differing.push(
-        `${index}: ${cases[index]?.head}${cases[index]?.body}\n    browser ${expected.join(' ') || '-'}\n    cravel  ${actual.join(' ') || '-'}`,
-      );
-    }
-  }
+    return [...new Set(ours)].sort();
+  });
+  const refused = await refusedBy(site, expected);
+  const differing = cases.flatMap(({ head, body }, index) => {
+    const [browser, cravels] = [refused[index] ?? [], expected[index] ?? []].map((paths) => paths.join(' '));
+    if (browser === cravels) return [];
+    return [`${index}: ${head}${body}\n    browser ${browser || '-'}\n    cravel  ${cravels || '-'}`];
+  });
   assert.deepEqual(differing, [], `\n${differing.join('\n')}`);
 
   function leadsTo(page: string, file: string): boolean {
@@ -159,12 +160,14 @@ test('a spot that the browser does not find is an absent anchor, and no other', 
     cravel(site, 'check', '--as', 'json', '--only', 'absent-anchor').stdout,
   ) as Report;
   const server = await servePlainly(site);
-  const page = await browser.newPage({ viewport: { width: 800, height: 600 } });
+  const page = await newPage({ viewport: { width: 800, height: 600 } });
   const lost: string[] = [];
   for (const [name] of pages) {
     await page.goto(`${server.address}${name}`);
-    await page.locator('#link').click();
-    await page.waitForLoadState();
+    const link = page.locator('#link');
+    const address = await link.evaluate((element) => (element as HTMLAnchorElement).href);
+    await link.click();
+    await page.waitForURL(({ href }) => href === address);
     const isFound = await page.evaluate(() => {
       const fragment = location.hash.slice(1);
       return document.querySelector(':target') !== null || fragment === '' || /^top$/i.test(fragment);

@@ -5,9 +5,11 @@ import { join } from 'node:path';
 import { test } from 'node:test';
 import { pathToFileURL } from 'node:url';
 import type { Report } from '../../src/core/report.ts';
-import { startBrowser } from '../support/browser.ts';
+import { pagesOfBrowser } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
+
+const newPage = pagesOfBrowser();
 
 test('the page shows every finding with its line, filters by keyboard, fits any screen, and asks for nothing', async (t) => {
   const folder = temporaryFolder(t);
@@ -18,9 +20,7 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
   assert.deepEqual([code, stderr], [1, `Wrote the report to ../report.html: ${findings.length} findings.\n`]);
   assert.doesNotMatch(readFileSync(join(folder, 'try/report.html'), 'utf8'), /(?:src|href)="(?!#)/);
 
-  const browser = await startBrowser();
-  t.after(() => browser.close());
-  const page = await browser.newPage();
+  const page = await newPage();
   const faults: string[] = [];
   page.on('pageerror', (error) => faults.push(error.message));
   page.on('request', (request) => request.url().startsWith('file:') || faults.push(request.url()));

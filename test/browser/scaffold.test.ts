@@ -2,12 +2,12 @@
 import assert from 'node:assert/strict';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import { after, before, type TestContext, test } from 'node:test';
+import { type TestContext, test } from 'node:test';
 import fc from 'fast-check';
-import type { Browser, Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
 import { parse as parseYaml } from 'yaml';
 import type { Report } from '../../src/core/report.ts';
-import { serve, startBrowser } from '../support/browser.ts';
+import { serve, pagesOfBrowser } from '../support/browser.ts';
 import { tideclock, wrapped, zipOf } from '../support/library.ts';
 import { cravel, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
@@ -15,11 +15,7 @@ import { temporaryFolder } from '../support/site.ts';
 /** Runs for each starter; `npm run long` makes many more. */
 const RUNS = Number(process.env.CRAVEL_RUNS ?? 2);
 
-let browser: Browser;
-before(async () => {
-  browser = await startBrowser();
-});
-after(() => browser.close());
+const newPage = pagesOfBrowser();
 
 const scraps = [
   '<Gull>',
@@ -146,7 +142,7 @@ async function travel(t: TestContext, starter: string, trip: Journey): Promise<v
   const report = JSON.parse(cravel(join(folder, 'site'), 'check', '--as', 'json').stdout) as Report;
   assert.deepEqual([report.findings, report.unread], [[], []]);
   const server = await serve(site);
-  const page = await browser.newPage();
+  const page = await newPage();
   try {
     for (const file of ['', ...made]) {
       assert.deepEqual(await faultsOf(page, server.address + file), [], file);

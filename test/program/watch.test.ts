@@ -17,26 +17,32 @@ test('a watched site is reported again when a file changes, comes or goes, and n
     'boats.html': page('Boats', '<a href="index.html">Home</a><a href="fares.html">Fares</a>'),
   });
   const inFolder = (path: string) => join(folder, path);
+  const away = temporaryFolder(t);
+  // In one step, so that nobody sees half a file.
+  const put = (path: string, text: string) => {
+    writeFileSync(join(away, path), text);
+    renameSync(join(away, path), inFolder(path));
+  };
   const run = cravelRunning(t, folder, 'check', '--watch', '--only', 'broken');
   await run.noted(/^Watching this folder; Ctrl-C ends\.$/);
   assert.match(run.written(), /there is no file pier\.svg/);
 
-  writeFileSync(inFolder('pier.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
-  assert.match(await run.noted(/read again/), /2 files read again, 1 finding gone; Ctrl-C ends\.$/);
+  put('pier.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>');
+  await run.noted(/ 2 files read again, 1 finding gone; Ctrl-C ends\.$/);
   assert.match(run.written(), /Nothing of that is found\./);
 
-  writeFileSync(inFolder('fares.html'), page('Fares', '<h2 id="days">Day</h2>'));
-  assert.match(await run.noted(/read again/), / 1 file read again, 1 finding more/);
+  put('fares.html', page('Fares', '<h2 id="days">Day</h2>'));
+  await run.noted(/ 1 file read again, 1 finding more/);
   assert.match(run.written(), /no id="day" in fares\.html/);
 
   renameSync(inFolder('fares.html'), inFolder('prices.html'));
-  await run.noted(/read again/);
+  await run.noted(/read again, .*more/);
   assert.match(run.written(), /there is no file fares\.html/);
 
-  writeFileSync(inFolder('cravel.yaml'), 'grade:\n');
+  put('cravel.yaml', 'grade:\n');
   assert.match(await run.noted(/cravel\.yaml/), /1:1: grade is not a known key; did you mean grades\?/);
   rmSync(inFolder('cravel.yaml'));
-  await run.noted(/read again, nothing changed/);
+  await run.noted(/ 0 files read again, nothing changed/);
   assert.equal(await run.end(), 1);
 });
 
@@ -50,13 +56,13 @@ test('a watched report in another format is kept up to date in its file', async 
       'A report as json cannot be drawn over and over.\nWrite it to a file, which is then kept up to date: --out <file>\n',
     ],
   );
-  const out = temporaryFolder(t);
+  const out = temporaryFolder(t, { 'pier.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>' });
   const run = cravelRunning(t, folder, 'check', '--watch', '--as', 'json', '--out', join(out, 'report.json'));
   const broken = () => JSON.parse(readFileSync(join(out, 'report.json'), 'utf8')).counts.broken;
   await run.noted(/^Watching/);
   assert.equal(broken(), 1);
-  writeFileSync(join(folder, 'pier.svg'), '<svg xmlns="http://www.w3.org/2000/svg"/>');
-  await run.noted(/read again/);
+  renameSync(join(out, 'pier.svg'), join(folder, 'pier.svg'));
+  await run.noted(/1 finding gone/);
   assert.equal(broken(), 0);
   assert.equal(await run.end(), 0);
 });

@@ -1,20 +1,49 @@
 /** The bundled Chromium, and a plain case-sensitive static server, for tests that need a real browser. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { join, relative } from 'node:path';
+import { after, before } from 'node:test';
 import chromium from '@sparticuz/chromium';
-import { type Browser, chromium as playwright } from 'playwright-core';
+import { type Browser, type BrowserContextOptions, type Page, chromium as playwright } from 'playwright-core';
 import sirv from 'sirv';
+import { projectFolder } from './program.ts';
+
+const { version } = JSON.parse(
+  readFileSync(join(projectFolder, 'node_modules/@sparticuz/chromium/package.json'), 'utf8'),
+);
+
+/** Where the bundled Chromium is unpacked, once, before any test runs. */
+export const browserFolder = join(projectFolder, `node_modules/.cache/cravel/chromium-${version}`);
+
+/** Milliseconds that the browser may take for one thing: a busy machine fails no test. */
+const PATIENCE = 120_000;
 
 export async function startBrowser(): Promise<Browser> {
+  const executablePath = join(browserFolder, 'chromium');
+  if (!existsSync(executablePath)) throw new Error('The browser is not unpacked: run npm run pretest first.');
   // In a single process, closing one page would end the browser.
   const args = chromium.args.filter((arg) => arg !== '--single-process');
   return playwright.launch({
-    executablePath: await chromium.executablePath(),
+    executablePath,
     args: [...args, '--disable-background-networking'],
     headless: true,
+    timeout: PATIENCE,
   });
+}
+
+/** One browser for all tests of a file; gives new pages of it. */
+export function pagesOfBrowser(): (options?: BrowserContextOptions) => Promise<Page> {
+  let browser: Browser | undefined;
+  before(async () => {
+    browser = await startBrowser();
+  });
+  after(() => browser?.close());
+  return async (options) => {
+    const page = await (browser as Browser).newPage(options);
+    page.setDefaultTimeout(PATIENCE);
+    return page;
+  };
 }
 
 const types: Readonly<Record<string, string>> = {

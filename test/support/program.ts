@@ -3,7 +3,7 @@ import { execFile, spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { join } from 'node:path';
 import type { TestContext } from 'node:test';
-import { setTimeout } from 'node:timers/promises';
+import { setImmediate, setTimeout } from 'node:timers/promises';
 
 export const projectFolder = join(import.meta.dirname, '../..');
 export const programFile = join(projectFolder, 'dist/cravel.js');
@@ -36,6 +36,9 @@ export function cravelLater(folder: string, ...args: readonly string[]): Promise
   });
 }
 
+/** Milliseconds that a note may be waited for: a busy machine fails no test. */
+const PATIENCE = 120_000;
+
 /** A call that goes on until it is told to end. */
 export interface Running {
   /** Waits until the program has noted a line that matches, after those already waited for; answers with the line. */
@@ -61,19 +64,21 @@ export function cravelRunning(t: TestContext, folder: string, ...args: readonly 
   t.after(() => child.kill('SIGKILL'));
   return {
     async noted(pattern) {
-      for (let tries = 0; tries < 400; tries++) {
+      for (const deadline = performance.now() + PATIENCE; ; ) {
         const lines = stderr.split('\n').slice(0, -1);
         const index = lines.findIndex((line) => pattern.test(line));
         if (index >= 0) {
+          // What was written before the note is there, and may be read after it.
+          await setImmediate();
           stderr = stderr
             .split('\n')
             .slice(index + 1)
             .join('\n');
           return lines[index] as string;
         }
+        if (performance.now() > deadline) throw new Error(`no note like ${pattern}; there is: ${stderr}`);
         await setTimeout(25);
       }
-      throw new Error(`no note like ${pattern}; there is: ${stderr}`);
     },
     written() {
       const text = stdout;

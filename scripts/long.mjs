@@ -1,15 +1,61 @@
-// Runs the tests that make things up with far more of it: `npm run long`, or `npm run long -- 100` for the amount.
+// Runs the tests that make things up with far more of it: `npm run long`, or `npm run long -- 100` for the amount. What
+// was done is noted in a file, and not done again; `npm run long -- --again` starts anew.
 import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 
-const [runs = '40'] = process.argv.slice(2);
-const env = { ...process.env, CRAVEL_RUNS: runs, CRAVEL_SOUP: String(Number(runs) * 2000) };
-const files = [
-  'test/browser/scaffold.test.ts',
-  'test/core/html-tokens.test.ts',
-  'test/core/css-tokens.test.ts',
-];
-const { status } = spawnSync(process.execPath, ['--import', 'tsx', '--test', ...files], {
-  env,
-  stdio: 'inherit',
+const words = process.argv.slice(2);
+const amount = Number(words.find((word) => /^\d+$/.test(word)) ?? 40);
+const results = join(import.meta.dirname, '../node_modules/.cache/cravel/long.json');
+if (words.includes('--again')) rmSync(results, { force: true });
+
+const kills = (call) => ({
+  name: `kills of ${call}`,
+  file: 'test/program/kills.test.ts',
+  env: { CRAVEL_KILLS: String(amount * 4), CRAVEL_KILL_PAGES: '300', CRAVEL_KILL_CALL: call },
 });
-process.exitCode = status ?? 1;
+const parts = [
+  { name: 'projects', file: 'test/browser/scaffold.test.ts', env: { CRAVEL_RUNS: String(amount) } },
+  ...['html', 'css'].map((format) => ({
+    name: `${format} soup`,
+    file: `test/core/${format}-tokens.test.ts`,
+    env: { CRAVEL_SOUP: String(amount * 2000) },
+  })),
+  ...['wire', 'page', 'parts', 'adopt', 'scaffold', 'keep'].map(kills),
+];
+
+const done = readResults();
+for (const { name, file, env } of parts) {
+  const known = done[name];
+  if (known?.amount >= amount && known.passed) {
+    console.log(`${name}: passed before, with ${known.amount}`);
+    continue;
+  }
+  const started = performance.now();
+  const { status, stdout } = spawnSync(process.execPath, ['--import', 'tsx', '--test', file], {
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+    encoding: 'utf8',
+  });
+  const told = stdout
+    .split('\n')
+    .filter((line) => /^# (?!Subtest|tests|suites|pass|cancel|skip|todo)/.test(line));
+  done[name] = {
+    amount,
+    passed: status === 0,
+    seconds: Math.round((performance.now() - started) / 1000),
+    told,
+  };
+  mkdirSync(dirname(results), { recursive: true });
+  writeFileSync(results, JSON.stringify(done, null, 2));
+  console.log(status === 0 ? `${name}: passed\n${told.join('\n')}` : stdout);
+  if (status !== 0) process.exitCode = 1;
+}
+
+function readResults() {
+  try {
+    return JSON.parse(readFileSync(results, 'utf8'));
+  } catch {
+    return {};
+  }
+}

@@ -4,14 +4,12 @@ import { CommanderError } from 'commander';
 import { processOutput } from './command/output.ts';
 import { makeProgram } from './command/program.ts';
 import { CravelError } from './core/errors.ts';
+import { Interrupted } from './disk/signals.ts';
 import { explained, visible } from './show/paint.ts';
 
 declare const CRAVEL_VERSION: string;
 
 const output = processOutput();
-// A reader that has seen enough, such as `head`, is no fault.
-process.stdout.on('error', (error: NodeJS.ErrnoException) => process.exit(error.code === 'EPIPE' ? 0 : 3));
-
 try {
   const program = makeProgram(CRAVEL_VERSION, output, (exitCode) => {
     process.exitCode = exitCode;
@@ -27,6 +25,7 @@ try {
 function explain(error: unknown): number {
   // Commander has told its own errors already.
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+  if (error instanceof Interrupted) return error.exitCode;
   if (error instanceof CravelError) {
     output.note(explained(error));
     return 2;

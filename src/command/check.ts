@@ -15,6 +15,7 @@ import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
+import { tellUnfinished } from './unfinished.ts';
 
 class CheckOptions {
   @IsIn(['text', 'json', 'ndjson', 'sarif', 'junit', 'html'], {
@@ -84,6 +85,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
     tellAccepted(checked, output);
     for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
     tellUnasked(checked.unasked, output);
+    if (await tellUnfinished(root, output)) return 2;
     if (report.unread.length > 0 || checked.unasked.some(({ isOurs }) => isOurs)) return 2;
     const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
     return report.findings.some(fails) ? 1 : 0;
@@ -132,12 +134,10 @@ async function write(
     else for (const piece of pieces) output.out(piece);
     return;
   }
-  const text =
-    pieces === null
-      ? asText(report, { most, by, isPart, columns: WIDEST, paint: plain })
-      : [...pieces].join('');
-  const file = resolvePath(out);
-  writeWhole(file, text);
+  writeWhole(
+    resolvePath(out),
+    pieces ?? [asText(report, { most, by, isPart, columns: WIDEST, paint: plain })],
+  );
   output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
 }
 

@@ -31,13 +31,13 @@ export async function demo(
   title('A sound site: the Gullhaven Ferry');
   const { layout, mistakes } = loadDemo();
   const sound = join(root, SOUND);
-  layOut(sound, layout);
+  await layOut(sound, layout);
   out(`${treeAsText(sound, layout, [], paint)}\n`);
   showText(await checkFolder(sound), { most: 'all' }, output);
 
   title(`A copy of it with ${mistakes.length} mistakes`);
   const mistaken = join(root, MISTAKEN);
-  layOut(mistaken, plant(layout, mistakes));
+  await layOut(mistaken, plant(layout, mistakes));
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');

@@ -10,6 +10,8 @@ import { type BlankText, keepProject, reasonToLeave } from '../core/starter/keep
 import { readManifest } from '../core/starter/manifest.ts';
 import { walkFolder } from '../disk/inventory.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
+import { WORKSHOP } from '../disk/lock.ts';
+import { unfinishedIn } from '../disk/open-change.ts';
 import { loadSettings } from '../disk/project.ts';
 import { isBuiltIn, ownStartersFolder } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
@@ -18,6 +20,7 @@ import { treeAsText } from '../show/tree.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { ChangeOptions } from './project-change.ts';
+import { runOptions } from './unfinished.ts';
 
 class KeepOptions extends ChangeOptions {
   @IsString({ each: true })
@@ -43,6 +46,8 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   const target = join(ownStartersFolder(output.env), name);
   if (existsSync(target) && options.replace !== true) throw fail('starter-there', name);
 
+  const standing = await unfinishedIn(root);
+  if (standing !== null) throw fail('unfinished', visible(folder), visible(standing.title));
   const settings = await loadSettings(root);
   const { files, left } = gather(root);
   if (files.size === 0) throw fail('nothing-kept', visible(folder));
@@ -62,9 +67,10 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
     output.note('Dry run: nothing was written.');
     return 0;
   }
-  if (existsSync(target)) await whileLocked(target, () => replaceStarter(target, kept));
+  if (existsSync(target))
+    await whileLocked(target, () => replaceStarter(target, kept, name), runOptions(output));
   else
-    commit(target, {
+    await commit(target, {
       title: `keep ${name}`,
       files: [...kept].map(([path, after]) => ({ path, before: null, after })),
       folders: [],
@@ -75,12 +81,16 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   return 0;
 }
 
-function replaceStarter(target: string, kept: ReadonlyMap<string, Uint8Array>): void {
-  const present = walkFolder(target, () => true).files;
+async function replaceStarter(
+  target: string,
+  kept: ReadonlyMap<string, Uint8Array>,
+  name: string,
+): Promise<void> {
+  const present = walkFolder(target, (path) => path !== `${WORKSHOP}/`).files;
   const files = new FilesInProgress(present, (path) => readFileSync(join(target, path)));
   for (const path of present) if (!kept.has(path)) files.remove(path);
   for (const [path, bytes] of kept) files.write(path, bytes);
-  commit(target, { title: 'keep --replace', files: files.changes(), folders: [] });
+  await commit(target, { title: `keep --replace ${name}`, files: files.changes(), folders: [] });
 }
 
 /** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */

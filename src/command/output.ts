@@ -1,8 +1,11 @@
 /** Where a command writes: results to stdout, notes and progress to stderr. */
+import { fail } from '../core/errors.ts';
+import { reasonOf } from '../disk/reason.ts';
+import { writeAll } from '../disk/write-all.ts';
 import { wrap } from '../show/paint.ts';
 
 export interface Output {
-  /** Writes a result as it is. */
+  /** Writes a result as it is. Throws a `CravelError` where it does not arrive whole. */
   out(text: string): void;
   /** Writes one line of a note. */
   note(text: string): void;
@@ -13,9 +16,25 @@ export interface Output {
 
 export function processOutput(): Output {
   const { stdout, stderr, env } = process;
+  let isClosed = false;
   return {
-    out: (text) => void stdout.write(text),
-    note: (text) => void stderr.write(`${fit(text, stderr)}\n`),
+    out(text) {
+      if (isClosed) return;
+      try {
+        writeAll(1, text);
+      } catch (error) {
+        // A reader that has seen enough, such as `head`, is no fault.
+        isClosed = (error as NodeJS.ErrnoException).code === 'EPIPE';
+        if (!isClosed) throw fail('cut-short', reasonOf(error));
+      }
+    },
+    note(text) {
+      try {
+        writeAll(2, `${fit(text, stderr)}\n`);
+      } catch {
+        // Where notes cannot be told, the results and the exit code still can.
+      }
+    },
     stdout,
     stderr,
     env,

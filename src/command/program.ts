@@ -14,6 +14,12 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
     .version(version, '--version', 'print the version')
     .helpOption('--help', 'show this help')
     .helpCommand(false)
+    .configureOutput({
+      writeOut: output.out,
+      writeErr: (text) => output.note(text.replace(/\n$/, '')),
+      getOutHelpWidth: () => output.stdout.columns ?? 80,
+      getErrHelpWidth: () => output.stderr.columns ?? 80,
+    })
     .showHelpAfterError('See the options with: --help')
     .addHelpText('after', EXIT_CODES);
 

@@ -9,6 +9,7 @@ import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
 import { count, type Paint, paintFor, visible } from '../show/paint.ts';
 import type { Output } from './output.ts';
+import { runOptions, tellUnfinished } from './unfinished.ts';
 
 export class ChangeOptions {
   @IsOptional()
@@ -41,11 +42,13 @@ export async function changeProject(
     const project = await openProject(root);
     const account = await work(project);
     const change: Change = { title, files: project.files.changes(), folders: [] };
-    if (change.files.length > 0 && options.dryRun !== true) commit(root, change);
+    if (change.files.length > 0 && options.dryRun !== true) await commit(root, change);
     tell(change, account, options.dryRun === true, output);
     return 0;
   };
-  return options.dryRun === true ? run() : whileLocked(root, run);
+  if (options.dryRun !== true) return whileLocked(root, run, runOptions(output));
+  const code = await run();
+  return (await tellUnfinished(root, output)) ? 2 : code;
 }
 
 /** The folder of the project that `--dir` names. Throws a `CravelError` where it is none. */

@@ -16,6 +16,7 @@ import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { ChangeOptions } from './project-change.ts';
+import { runOptions, tellUnfinished } from './unfinished.ts';
 import { type Asker, asker } from './questions.ts';
 
 const DEFAULT_STARTER = 'folders';
@@ -60,24 +61,29 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   const values = await chooseBlanks(starter, name, blanksFrom(options), ask);
   const pages = await choosePages(starter, options, ask);
   const layout = scaffoldLayout(starter, values, pages);
-  const present = inTheWay(root, layout);
-  if (present.length > 0 && options.fillIn !== true) {
-    const more = present.length > 3 ? ` and ${present.length - 3} more` : '';
-    throw fail('in-the-way', shown, present.slice(0, 3).join(', ') + more);
-  }
-  const tree = treeAsText(shown, layout, present, paintFor(stdout, env));
-  const made = count(layout.files.size - present.length, 'file');
-  if (options.dryRun === true || ask !== null) out(tree);
-  if (options.dryRun === true) {
-    note(`Dry run: ${made} would be written, and nothing was.`);
+  const run = async (): Promise<number> => {
+    const present = inTheWay(root, layout);
+    if (present.length > 0 && options.fillIn !== true) {
+      const more = present.length > 3 ? ` and ${present.length - 3} more` : '';
+      throw fail('in-the-way', shown, present.slice(0, 3).join(', ') + more);
+    }
+    const tree = treeAsText(shown, layout, present, paintFor(stdout, env));
+    const made = count(layout.files.size - present.length, 'file');
+    if (options.dryRun === true || ask !== null) out(tree);
+    if (options.dryRun === true) {
+      note(`Dry run: ${made} would be written, and nothing was.`);
+      return 0;
+    }
+    if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
+    await layOut(root, layout);
+    if (ask === null) out(tree);
+    note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
     return 0;
-  }
-  if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
-  if (stats) await whileLocked(root, () => layOut(root, layout));
-  else layOut(root, layout);
-  if (ask === null) out(tree);
-  note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
-  return 0;
+  };
+  // What an earlier run left unfinished is taken back before anything is looked at.
+  if (stats && options.dryRun !== true) return whileLocked(root, run, runOptions(output));
+  const code = await run();
+  return options.dryRun === true && (await tellUnfinished(root, output)) ? 2 : code;
 }
 
 async function chooseStarter(

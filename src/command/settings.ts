@@ -10,6 +10,7 @@ import { paintFor, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { ChangeOptions, projectFolder } from './project-change.ts';
+import { tellUnfinished } from './unfinished.ts';
 
 class SettingsOptions extends ChangeOptions {
   @IsIn(['text', 'json'], { message: 'must be text or json' })
@@ -21,21 +22,23 @@ interface InForce {
   readonly from: string;
 }
 
-export async function settings(raw: object, { out, stdout, env }: Output): Promise<number> {
+export async function settings(raw: object, output: Output): Promise<number> {
+  const { out, stdout, env } = output;
   const options = checkOptions(SettingsOptions, raw);
   const root = projectFolder(options.dir);
   const project = await openProject(root);
   const inForce = settingsInForce(project.settings, project.places, existsSync(join(root, SETTINGS_FILE)));
+  const code = (await tellUnfinished(root, output)) ? 2 : 0;
   if (options.as === 'json') {
     out(`${JSON.stringify(inForce, null, 2)}\n`);
-    return 0;
+    return code;
   }
   const paint = paintFor(stdout, env);
   for (const [key, { value, from }] of Object.entries(inForce)) {
     const text = stringify({ [key]: value }, { lineWidth: 0 }).trimEnd();
     out(`${paint.dim(`# ${from}`)}\n${text.split('\n').map(visible).join('\n')}\n`);
   }
-  return 0;
+  return code;
 }
 
 function settingsInForce(own: Settings, places: object, hasFile: boolean): Record<string, InForce> {

@@ -30,9 +30,25 @@ const table = {
     'Name the folder that gets published, for example: cravel check site',
   ],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
+  'cut-short': (reason) => [
+    `What was to be shown did not arrive whole: ${reason}.`,
+    'Make room there, or send it elsewhere, and call again.',
+  ],
   locked: (folder, owner, file) => [
     `Another run of cravel is changing ${folder} (${owner}).`,
     `Wait until it is done. If it is gone for good, remove ${file} and call again.`,
+  ],
+  'workshop-taken': (root) => [
+    `In ${root} stands a .cravel that is not the folder Cravel works in.`,
+    'Nothing was written: move it away, and call again.',
+  ],
+  'bad-change': (file) => [
+    `${file} does not say what Cravel writes there.`,
+    'Nothing was touched. Look at the files beside it, then remove their folder.',
+  ],
+  unfinished: (folder, title) => [
+    `In ${folder} a change stands unfinished (${title}).`,
+    'Call that command again, or another one that changes the project: it is taken back first.',
   ],
   'changed-meanwhile': (path) => [
     `${path} was changed by somebody else while this was being worked out.`,

@@ -1,235 +1,291 @@
-/** The one door through which a project is written to: one run at a time, and all of a change or nothing. */
+/** The one door through which a project is written to: all of a change or nothing, at whatever instant it ends. */
 import {
-  chmodSync,
-  closeSync,
-  copyFileSync,
   existsSync,
+  linkSync,
+  lstatSync,
   mkdirSync,
-  mkdtempSync,
-  openSync,
   readdirSync,
   readFileSync,
   realpathSync,
   renameSync,
-  rmdirSync,
   rmSync,
-  writeFileSync,
+  type Stats,
+  unlinkSync,
 } from 'node:fs';
-import { hostname } from 'node:os';
 import { basename, dirname, join, relative, sep } from 'node:path';
+import { setImmediate } from 'node:timers/promises';
 import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
+import { makeFiles, type NewFile, syncFolder } from './durable.ts';
+import { lock, type LockOptions, WORKSHOP } from './lock.ts';
+import {
+  close,
+  type Entry,
+  hashOf,
+  MANIFEST,
+  type Manifest,
+  newName,
+  oldName,
+  OPEN,
+  READY,
+  recover,
+  type Recovered,
+  removeEmptyFolders,
+  takeBack,
+} from './open-change.ts';
+import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
+import { whileHeldBack } from './signals.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
-/** Where a change is prepared, in the project's folder. It is there only while a command runs. */
-const WORKSHOP = '.cravel';
+export interface RunOptions extends LockOptions {
+  /** Told what became of a change that an earlier run did not finish. */
+  readonly recovered?: (what: Recovered) => void;
+}
 
 /**
- * Runs `work` while no other run changes the project at `root`. Throws a `CravelError` where another one
- * does; a lock whose process is gone is taken over.
+ * Runs `work` while no other run changes the project at `root`; a change that an earlier run left unfinished is taken
+ * back first. Throws a `CravelError` where another run does not end.
  */
-export async function whileLocked<T>(root: string, work: () => Promise<T> | T): Promise<T> {
-  const release = lock(root);
+export async function whileLocked<T>(
+  root: string,
+  work: () => Promise<T> | T,
+  options: RunOptions = {},
+): Promise<T> {
+  const release = await told(root, () => lock(root, options));
   try {
+    const what = await told(root, () => recover(root));
+    if (what !== null) options.recovered?.(what);
     return await work();
   } finally {
     release();
   }
 }
 
-function lock(root: string): () => void {
-  const workshop = join(root, WORKSHOP);
-  const file = join(workshop, 'lock');
-  const mine = JSON.stringify({ process: process.pid, host: hostname(), since: new Date().toISOString() });
-  try {
-    for (let tries = 0; ; tries++) {
-      try {
-        mkdirSync(workshop, { recursive: true });
-        const handle = openSync(file, 'wx');
-        writeFileSync(handle, mine);
-        closeSync(handle);
-        break;
-      } catch (error) {
-        const { code } = error as NodeJS.ErrnoException;
-        // The other run may be taking its workshop down just now.
-        if (code === 'ENOENT' && tries < 3) continue;
-        if (code !== 'EEXIST') throw error;
-        const owner = readOwner(file);
-        if (owner === null ? tries >= 3 : tries >= 3 || isAlive(owner)) {
-          throw fail('locked', root, describeOwner(owner), file);
-        }
-        rmSync(file, { force: true });
-      }
-    }
-  } catch (error) {
-    if (error instanceof CravelError) throw error;
-    throw fail('refused', root, reasonOf(error));
-  }
-  return () => {
-    rmSync(file, { force: true });
-    removeIfEmpty(workshop);
-  };
-}
-
-interface Owner {
-  readonly process: number;
-  readonly host: string;
-  readonly since: string;
-}
-
-function readOwner(file: string): Owner | null {
-  try {
-    const owner: unknown = JSON.parse(readFileSync(file, 'utf8'));
-    return typeof (owner as Owner | null)?.process === 'number' ? (owner as Owner) : null;
-  } catch {
-    return null;
-  }
-}
-
-function isAlive({ process: id, host }: Owner): boolean {
-  if (host !== hostname()) return true;
-  try {
-    process.kill(id, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
-  }
-}
-
-function describeOwner(owner: Owner | null): string {
-  return owner === null ? 'another run' : `process ${owner.process} on ${owner.host}, since ${owner.since}`;
-}
-
 /**
  * Carries out `change` in the project at `root`, which is made where it is missing: all of it or, with a
  * `CravelError`, nothing. Refused where a file is not what the change was made from, cannot be written, or
- * lies outside of the project behind a link.
+ * lies outside of the project behind a link. Whoever changes a project that is there holds its lock.
  */
-export function commit(root: string, change: Change): void {
+export async function commit(root: string, change: Change): Promise<void> {
+  await whileHeldBack(() =>
+    told(root, () => (existsSync(root) ? commitInto(root, change) : commitNew(root, change))),
+  );
+}
+
+async function told<T>(root: string, work: () => Promise<T>): Promise<T> {
   try {
-    if (existsSync(root)) commitInto(root, change);
-    else commitNew(root, change);
+    return await work();
   } catch (error) {
     if (error instanceof CravelError) throw error;
     throw fail('refused', root, reasonOf(error));
   }
 }
 
-/** Builds a new project beside its place and moves it there as a whole. */
-function commitNew(root: string, { files, folders }: Change): void {
-  const parent = firstExisting(dirname(root));
-  const staging = mkdtempSync(join(parent, `.${basename(root)}-`));
+/** Builds a new project beside its place, with the folders around it that are missing, and moves it there as a whole. */
+async function commitNew(root: string, { files, folders }: Change): Promise<void> {
+  let top = root;
+  while (lstatOrNull(dirname(top)) === null) top = dirname(top);
+  const parent = dirname(top);
+  const prefix = `.${basename(top)}.cravel-`;
+  for (const name of readdirSync(parent))
+    if (name.startsWith(prefix) && !isMakerAlive(name.slice(prefix.length)))
+      rmSync(join(parent, name), { recursive: true, force: true });
+  const staging = join(parent, prefix + uniqueName());
   try {
-    // A temporary folder is closed to others; the one inside gets the usual permissions.
-    const whole = join(staging, basename(root));
-    mkdirSync(whole);
-    for (const path of folders) mkdirSync(join(whole, path), { recursive: true });
-    for (const { path, after } of files) {
-      mkdirSync(join(whole, folderOf(path)), { recursive: true });
-      writeFileSync(join(whole, path), after ?? '');
-    }
-    mkdirSync(dirname(root), { recursive: true });
-    renameSync(whole, root);
+    const whole = join(staging, relative(top, root));
+    const all = new Set([whole, ...folders.map((path) => join(whole, path))]);
+    const made = files.map(({ path, after }): NewFile => {
+      const file = join(whole, path);
+      all.add(dirname(file));
+      return { path: file, bytes: after ?? new Uint8Array() };
+    });
+    for (const folder of all) mkdirSync(folder, { recursive: true });
+    await makeFiles(made);
+    for (const folder of all) syncFolder(folder);
+    if (lstatOrNull(top) !== null) throw fail('changed-meanwhile', top);
+    renameSync(staging, top);
+    syncFolder(parent);
   } finally {
     rmSync(staging, { recursive: true, force: true });
   }
 }
 
-/** One file's part of a change, prepared. */
-interface Prepared {
-  /** The file itself, links followed. */
-  readonly target: string;
-  /** The new content beside it; null where the file goes. */
-  readonly staged: string | null;
-  /** A copy of the old content; null where there was no file. */
-  readonly saved: string | null;
+/** One file of a change, and where it lies. */
+interface Target {
+  readonly file: FileChange;
+  /** From the project's real folder, links followed, `/`-separated. */
+  readonly path: string;
+  /** What stands there; null where nothing does. */
+  readonly stats: Stats | null;
 }
 
-function commitInto(root: string, { files, folders }: Change): void {
+async function commitInto(root: string, { title, files, folders }: Change): Promise<void> {
   const inside = realpathSync(root);
   const targets = files.map((file) => checkedTarget(root, inside, file));
-  targets.forEach((target, index) => {
-    const first = targets.indexOf(target);
-    if (first < index)
-      throw fail('one-file', (files[first] as FileChange).path, (files[index] as FileChange).path);
-  });
-  mkdirSync(join(root, WORKSHOP), { recursive: true });
-  const staging = mkdtempSync(join(root, WORKSHOP, 'change-'));
-  const undo: (() => void)[] = [];
-  try {
-    const prepared = files.map((file, index) => prepare(staging, targets[index] as string, file, index));
-    for (const path of folders) makeFolder(join(root, path), undo);
-    for (const one of prepared) putInPlace(one, undo);
-  } catch (error) {
-    for (const step of undo.reverse()) step();
-    throw error;
-  } finally {
-    rmSync(staging, { recursive: true, force: true });
-    removeIfEmpty(join(root, WORKSHOP));
+  const known = new Map<string, FileChange>();
+  for (const { path, file } of targets) {
+    const other = known.get(path);
+    if (other !== undefined) throw fail('one-file', other.path, file.path);
+    known.set(path, file);
   }
-  for (const { path, after } of files) if (after === null) removeEmptyFolders(root, folderOf(path));
+  const workshop = join(root, WORKSHOP);
+  const open = join(workshop, OPEN);
+  const manifest: Manifest = {
+    cravel: 1,
+    title,
+    begun: new Date().toISOString(),
+    files: targets.map(
+      ({ path, file: { before, after } }): Entry => ({
+        path,
+        before: before && hashOf(before),
+        after: after && hashOf(after),
+      }),
+    ),
+    folders: missingFolders(inside, [...folders, ...targets.map(({ path }) => folderOf(path))]),
+  };
+  try {
+    mkdirSync(open, { recursive: true });
+    await save(inside, open, targets, manifest);
+    await stage(open, targets);
+    await carryOut(inside, open, targets, manifest);
+  } catch (error) {
+    // Where this fails too, the change stays open for the next run.
+    takeBack(inside, open, manifest);
+    close(workshop);
+    throw error;
+  }
+  close(workshop);
 }
 
-function checkedTarget(root: string, inside: string, { path, before }: FileChange): string {
+function checkedTarget(root: string, inside: string, file: FileChange): Target {
+  const { path, before } = file;
   const target = join(root, path);
+  const within = (real: string) => {
+    const way = relative(inside, real);
+    if (way === '..' || way.startsWith(`..${sep}`)) throw fail('outside', path);
+    return way.split(sep).join('/');
+  };
   if (before === null) {
     if (lstatOrNull(target) !== null) throw fail('changed-meanwhile', path);
-    const parent = realpathSync(firstExisting(dirname(target)));
-    if (!isWithin(inside, parent)) throw fail('outside', path);
-    return target;
+    const there = firstExisting(dirname(target));
+    const parent = within(realpathSync(there));
+    const rest = relative(there, target).split(sep).join('/');
+    return { file, path: parent === '' ? rest : `${parent}/${rest}`, stats: null };
   }
   const real = realpathSync(target);
-  if (!isWithin(inside, real)) throw fail('outside', path);
+  const stats = lstatSync(real);
+  const inProject = within(real);
   // Replacing a file asks for the folder's permission only: a file that is marked read-only is meant to stay.
-  if (((statOrNull(real)?.mode ?? 0) & 0o222) === 0) throw fail('read-only', path);
-  if (!areEqual(readFileSync(real), before)) throw fail('changed-meanwhile', path);
-  return real;
+  if ((stats.mode & 0o222) === 0) throw fail('read-only', path);
+  return { file, path: inProject, stats };
 }
 
-function prepare(staging: string, target: string, { before, after }: FileChange, index: number): Prepared {
-  const staged = after === null ? null : join(staging, `new-${index}`);
-  const saved = before === null ? null : join(staging, `old-${index}`);
-  if (staged !== null) writeFileSync(staged, after as Uint8Array);
-  if (saved !== null) {
-    copyFileSync(target, saved);
-    const mode = (statOrNull(target)?.mode ?? 0o644) & 0o7777;
-    if (staged !== null) chmodSync(staged, mode);
-    chmodSync(saved, mode);
+/** The folders of `paths`, outermost first, that are not there yet; each ends in `/`. */
+function missingFolders(root: string, paths: Iterable<string>): string[] {
+  const missing = new Set<string>();
+  for (const path of paths)
+    for (let folder = path; folder !== '' && !missing.has(folder); folder = folderOf(folder.slice(0, -1)))
+      if (statOrNull(join(root, folder)) === null) missing.add(folder);
+  return [...missing].sort();
+}
+
+/** Keeps every old file under a second name, and says what is going to happen: what is needed to take it back. */
+async function save(
+  inside: string,
+  open: string,
+  targets: readonly Target[],
+  manifest: Manifest,
+): Promise<void> {
+  const copies: NewFile[] = [];
+  for (const [index, { file, path, stats }] of targets.entries()) {
+    if (file.before === null) continue;
+    const [from, to] = [join(inside, path), join(open, oldName(index))];
+    try {
+      linkSync(from, to);
+    } catch {
+      // Not every disk knows second names.
+      copies.push({ path: to, bytes: readFileSync(from), like: stats });
+    }
   }
-  return { target, staged, saved };
+  await makeFiles(copies);
+  const beside = join(open, `${MANIFEST}.part`);
+  await makeFiles([{ path: beside, bytes: new TextEncoder().encode(JSON.stringify(manifest)) }]);
+  syncFolder(open);
+  renameSync(beside, join(open, MANIFEST));
+  syncFolder(open);
 }
 
-function putInPlace({ target, staged, saved }: Prepared, undo: (() => void)[]): void {
-  makeFolder(dirname(target), undo);
-  if (staged === null) rmSync(target);
-  else renameSync(staged, target);
-  undo.push(() => (saved === null ? rmSync(target) : renameSync(saved, target)));
+/** Writes every new file beside its place. Once the mark is there, the change can go either way. */
+async function stage(open: string, targets: readonly Target[]): Promise<void> {
+  const staged = targets.flatMap(({ file: { after }, stats }, index): NewFile | [] =>
+    after === null ? [] : { path: join(open, newName(index)), bytes: after, like: stats },
+  );
+  await makeFiles(staged);
+  syncFolder(open);
+  await makeFiles([{ path: join(open, READY), bytes: new Uint8Array() }]);
+  syncFolder(open);
 }
 
-function makeFolder(folder: string, undo: (() => void)[]): void {
-  if (existsSync(folder)) return;
-  makeFolder(dirname(folder), undo);
-  mkdirSync(folder);
-  undo.push(() => rmdirSync(folder));
-}
+/** Files put in place between two looks at what else happens. */
+const AT_A_TIME = 50;
 
-function removeEmptyFolders(root: string, folder: string): void {
-  for (let here = folder; here !== ''; here = folderOf(here.slice(0, -1))) {
-    if (!removeIfEmpty(join(root, here))) return;
+/** What goes away makes room first; folders are made when something needs them. */
+async function carryOut(
+  inside: string,
+  open: string,
+  targets: readonly Target[],
+  { folders }: Manifest,
+): Promise<void> {
+  const touched = new Set<string>();
+  const make = (folder: string) => {
+    if (folder === '' || statOrNull(join(inside, folder)) !== null) return;
+    const above = folderOf(folder.slice(0, -1));
+    make(above);
+    if (realpathSync(join(inside, above)) !== join(inside, above, '.')) throw fail('outside', folder);
+    mkdirSync(join(inside, folder));
+    touched.add(dirname(join(inside, folder)));
+  };
+  const inOrder = [...targets.entries()].sort(([, a], [, b]) => rank(a) - rank(b));
+  for (const [step, [index, target]] of inOrder.entries()) {
+    if (step % AT_A_TIME === 0) await setImmediate();
+    const { path, file } = target;
+    const place = join(inside, path);
+    make(folderOf(path));
+    verify(inside, target);
+    put(place, file, join(open, newName(index)));
+    if (file.after === null) removeEmptyFolders(inside, folderOf(path));
+    else touched.add(dirname(place));
   }
+  for (const folder of folders) make(folder);
+  for (const folder of touched) syncFolder(folder);
 }
 
-function removeIfEmpty(folder: string): boolean {
-  if (!existsSync(folder) || readdirSync(folder).length > 0) return false;
-  rmdirSync(folder);
-  return true;
+function rank({ file: { before, after } }: Target): number {
+  return after === null ? 0 : before === null ? 2 : 1;
 }
 
-function isWithin(folder: string, path: string): boolean {
-  const way = relative(folder, path);
-  return way === '' || (way !== '..' && !way.startsWith(`..${sep}`));
+/** The world may have changed since the files were read: right before each is replaced, it is looked at again. */
+function verify(inside: string, { file: { path: named, before }, path }: Target): void {
+  const place = join(inside, path);
+  if (realpathSync(dirname(place)) !== dirname(place)) throw fail('outside', named);
+  const stats = lstatOrNull(place);
+  if (before === null ? stats !== null : stats?.isFile() !== true) throw fail('changed-meanwhile', named);
+  if (before !== null && !areEqual(readFileSync(place), before)) throw fail('changed-meanwhile', named);
+}
+
+function put(place: string, { path, before, after }: FileChange, staged: string): void {
+  if (after === null) return unlinkSync(place);
+  if (before !== null) return renameSync(staged, place);
+  try {
+    // Never over a file that has come meanwhile.
+    linkSync(staged, place);
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code === 'EEXIST') throw fail('changed-meanwhile', path);
+    // Not every disk knows second names.
+    renameSync(staged, place);
+  }
 }
 
 function firstExisting(folder: string): string {

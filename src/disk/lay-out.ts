@@ -1,5 +1,5 @@
 /** Lays out a project in a folder: never over a file that is there. */
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import type { Layout } from '../core/starter/render.ts';
 import { commit } from './journal.ts';
 import { lstatOrNull } from './stat.ts';
@@ -10,10 +10,10 @@ export function inTheWay(folder: string, layout: Layout): string[] {
 }
 
 /** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. */
-export function layOut(folder: string, { files, folders }: Layout): void {
+export async function layOut(folder: string, { files, folders }: Layout): Promise<void> {
   const missing = [...files].filter(([path]) => lstatOrNull(join(folder, path)) === null);
-  commit(folder, {
-    title: 'scaffold',
+  await commit(folder, {
+    title: `scaffold ${basename(folder)}`,
     files: missing.map(([path, after]) => ({ path, before: null, after })),
     folders,
   });

@@ -6,6 +6,7 @@ import { fail } from '../core/errors.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
 import { listSite } from './inventory.ts';
+import { hasOpenChange } from './open-change.ts';
 import { packageFolder } from './package.ts';
 import { statOrNull } from './stat.ts';
 
@@ -40,6 +41,7 @@ export function loadStarter(name: string, env: NodeJS.ProcessEnv): Starter {
 }
 
 function load(name: string, root: string, shown: string, own: boolean): Starter {
+  if (own && hasOpenChange(root)) throw fail('unfinished', shown, `keep --replace <folder> ${name}`);
   const { manifest, yaml } = readManifest(readFileSync(join(root, MANIFEST), 'utf8'), `${shown}/${MANIFEST}`);
   const files = new Map<string, Uint8Array>();
   const { inventory, unread } = listSite(root);
@@ -59,7 +61,10 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
 
 function namesIn(folder: string): string[] {
   if (statOrNull(folder)?.isDirectory() !== true) return [];
-  return readdirSync(folder)
-    .filter((name) => existsSync(join(folder, name, MANIFEST)))
-    .sort();
+  return (
+    readdirSync(folder)
+      // What starts with a dot is being made, or was left by a run that did not come to its end.
+      .filter((name) => !name.startsWith('.') && existsSync(join(folder, name, MANIFEST)))
+      .sort()
+  );
 }

@@ -1,16 +1,89 @@
-/** Writes a file as a whole or not at all. */
-import { renameSync, rmSync, writeFileSync } from 'node:fs';
-import { fail } from '../core/errors.ts';
+/** Writes a file that somebody pointed to: as a whole or not at all, and without changing what it is. */
+import {
+  closeSync,
+  fchmodSync,
+  fchownSync,
+  fstatSync,
+  fsyncSync,
+  openSync,
+  readdirSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  type Stats,
+} from 'node:fs';
+import { dirname, join } from 'node:path';
+import { CravelError, fail } from '../core/errors.ts';
+import { syncFolder } from './durable.ts';
+import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
+import { lstatOrNull, statOrNull } from './stat.ts';
+import { writeAll } from './write-all.ts';
 
-/** Replaces what is there. Throws a `CravelError` where the file cannot be written. */
-export function writeWhole(file: string, text: string): void {
-  const beside = `${file}.${process.pid}.part`;
+const BESIDE = '.cravel-';
+/** Names of what other programs read while it is written; a file that is open there would not be seen to be replaced. */
+const STREAMS = /^\/(?:dev|proc)\//;
+
+/**
+ * Writes `pieces` to a file. One that is there is replaced in one step and keeps its mode and owner; a link is followed;
+ * what is no regular file is written through. Throws a `CravelError` where that cannot be.
+ */
+export function writeWhole(file: string, pieces: Iterable<string>): void {
   try {
-    writeFileSync(beside, text);
+    const stats = statOrNull(file);
+    if (stats === null && lstatOrNull(file) !== null)
+      throw fail('refused', file, 'it is a link that leads nowhere');
+    if (stats?.isDirectory()) throw fail('refused', file, 'it is a folder, not a file');
+    if (stats !== null && (!stats.isFile() || STREAMS.test(file))) return writeThrough(file, pieces);
+    if (stats !== null && (stats.mode & 0o222) === 0) throw fail('read-only', file);
+    replace(stats === null ? file : realpathSync(file), stats, pieces);
+  } catch (error) {
+    if (error instanceof CravelError) throw error;
+    throw fail('refused', file, reasonOf(error));
+  }
+}
+
+function writeThrough(file: string, pieces: Iterable<string>): void {
+  const handle = openSync(file, 'w');
+  try {
+    for (const piece of pieces) writeAll(handle, piece);
+  } finally {
+    closeSync(handle);
+  }
+}
+
+function replace(file: string, like: Stats | null, pieces: Iterable<string>): void {
+  const folder = dirname(file);
+  removeLeftovers(folder);
+  const beside = join(folder, BESIDE + uniqueName());
+  const handle = openSync(beside, 'wx');
+  try {
+    try {
+      for (const piece of pieces) writeAll(handle, piece);
+      if (like !== null) takeAfter(handle, like);
+      fsyncSync(handle);
+    } finally {
+      closeSync(handle);
+    }
     renameSync(beside, file);
   } catch (error) {
     rmSync(beside, { force: true });
-    throw fail('refused', file, reasonOf(error));
+    throw error;
+  }
+  syncFolder(folder);
+}
+
+/** Gives a file the owner and the permissions of another one. */
+function takeAfter(handle: number, { uid, gid, mode }: Stats): void {
+  const now = fstatSync(handle);
+  if (now.uid !== uid || now.gid !== gid) fchownSync(handle, uid, gid);
+  fchmodSync(handle, mode & 0o7777);
+}
+
+/** Takes away what runs that did not come to their end left beside their file. */
+function removeLeftovers(folder: string): void {
+  for (const name of readdirSync(folder)) {
+    if (/^\.cravel-\d+-\d+-[0-9a-f]{12}$/.test(name) && !isMakerAlive(name.slice(BESIDE.length)))
+      rmSync(join(folder, name), { force: true });
   }
 }

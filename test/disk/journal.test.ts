@@ -12,8 +12,10 @@ import {
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
+import { hostname } from 'node:os';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import { setTimeout } from 'node:timers/promises';
 import fc from 'fast-check';
 import type { Change } from '../../src/core/change/files.ts';
 import { CravelError } from '../../src/core/errors.ts';
@@ -37,17 +39,17 @@ function contentIn(folder: string): Record<string, string> {
   return Object.fromEntries(files.map((path) => [path, readFileSync(join(folder, path), 'utf8')]));
 }
 
-test('a change is carried out as a whole: files made, changed and taken away, modes kept, nothing left behind', (t) => {
+test('a change is carried out as a whole: files made, changed and taken away, modes kept, nothing left behind', async (t) => {
   const before = { 'a.html': 'a', 'old/b.css': 'b', 'c.js': 'c' };
   const folder = temporaryFolder(t, before);
   chmodSync(join(folder, 'a.html'), 0o640);
-  commit(folder, changeTo(before, { 'a.html': 'A', 'old/b.css': null, 'new/deep/d.svg': 'd' }));
+  await commit(folder, changeTo(before, { 'a.html': 'A', 'old/b.css': null, 'new/deep/d.svg': 'd' }));
   assert.deepEqual(contentIn(folder), { 'a.html': 'A', 'c.js': 'c', 'new/deep/d.svg': 'd' });
   assert.deepEqual(readdirSync(folder).sort(), ['a.html', 'c.js', 'new']);
   assert.equal(statSync(join(folder, 'a.html')).mode & 0o777, 0o640);
 });
 
-test('whatever stands in the way of one file, every file stays as it was', (t) => {
+test('whatever stands in the way of one file, every file stays as it was', async (t) => {
   const before = { 'a.html': 'a', 'b.html': 'b', 'z.html': 'z' };
   const rows: readonly (readonly [
     what: string,
@@ -111,7 +113,7 @@ test('whatever stands in the way of one file, every file stays as it was', (t) =
     for (const [path, text] of Object.entries(before)) writeFileSync(join(folder, path), text);
     prepare(folder);
     const was = contentIn(folder);
-    assert.throws(
+    await assert.rejects(
       () => commit(folder, changeTo(before, after)),
       (error) => error instanceof CravelError && problem.test(error.message),
       what,
@@ -121,22 +123,22 @@ test('whatever stands in the way of one file, every file stays as it was', (t) =
   }
 });
 
-test('a file behind a link inside the project is changed where it lies', (t) => {
+test('a file behind a link inside the project is changed where it lies', async (t) => {
   const folder = temporaryFolder(t, { 'real/a.html': 'a' });
   symlinkSync('real/a.html', join(folder, 'a.html'));
-  commit(folder, changeTo({ 'a.html': 'a' }, { 'a.html': 'A' }));
+  await commit(folder, changeTo({ 'a.html': 'a' }, { 'a.html': 'A' }));
   assert.equal(readFileSync(join(folder, 'real/a.html'), 'utf8'), 'A');
 });
 
-test('any change, wherever it fails, leaves all or nothing', (t) => {
+test('any change, wherever it fails, leaves all or nothing', async (t) => {
   const path = fc.constantFrom('a', 'b', 'x/a', 'x/b', 'x/y/c', 'wall');
   const state = fc.dictionary(path, fc.constantFrom('1', '2'), { maxKeys: 4 });
-  fc.assert(
-    fc.property(
+  await fc.assert(
+    fc.asyncProperty(
       state,
       fc.dictionary(path, fc.constantFrom('1', '2', null), { minKeys: 1 }),
       fc.boolean(),
-      (start, wanted, wall) => {
+      async (start, wanted, wall) => {
         const folder = temporaryFolder(t, start);
         // A file below what is a file cannot be made.
         const after: Record<string, string | null> = wall ? { ...wanted, 'wall/in': 'x' } : wanted;
@@ -147,7 +149,7 @@ test('any change, wherever it fails, leaves all or nothing', (t) => {
         );
         let done = true;
         try {
-          commit(folder, changeTo(before, Object.fromEntries(possible)));
+          await commit(folder, changeTo(before, Object.fromEntries(possible)));
         } catch (error) {
           assert.ok(error instanceof CravelError);
           done = false;
@@ -178,25 +180,34 @@ test('a disk that fills leaves the project as it was', (t) => {
   assert.deepEqual(contentIn(site), { 'index.html': '<title>x</title>' });
 });
 
-test('two runs never change one project at once, and a lock whose process is gone is taken over', async (t) => {
+test('two runs never change one project at once, the second one waits, and claims of dead processes do not count', async (t) => {
   const folder = temporaryFolder(t, { 'index.html': '<title>x</title>', 'a.css': '' });
-  await whileLocked(folder, () => {
-    const { code, stderr } = cravel(folder, 'wire', 'a.css');
-    assert.equal(code, 2);
-    assert.match(
-      stderr,
-      /Another run of cravel is changing .* \(process \d+ on .*, since .*\)\.\nWait until it is done\. If it is gone for good, remove .*lock/,
+  await whileLocked(folder, async () => {
+    const told: string[] = [];
+    const second = whileLocked(folder, () => 'held', {
+      patience: 0,
+      waiting: (owner) => void told.push(owner),
+    });
+    await assert.rejects(
+      second,
+      /Another run of cravel is changing .* \(process \d+ on .*, since .*\)\.\nWait until it is done\. If it is gone for good, remove .*claim/,
     );
     assert.equal(cravel(folder, 'wire', 'a.css', '--dry-run').code, 0, 'a dry run needs no lock');
   });
   assert.ok(!existsSync(join(folder, '.cravel')));
+  let isDone = false;
+  const first = whileLocked(folder, async () => {
+    await setTimeout(100);
+    isDone = true;
+  });
+  assert.ok(await whileLocked(folder, () => isDone));
+  await first;
   const gone = spawn(process.execPath, ['-e', '0']);
   await once(gone, 'exit');
   mkdirSync(join(folder, '.cravel'));
-  const { hostname } = await import('node:os');
-  writeFileSync(
-    join(folder, '.cravel/lock'),
-    JSON.stringify({ process: gone.pid, host: hostname(), since: 'long ago' }),
-  );
-  assert.equal(cravel(folder, 'wire', 'a.css').code, 0);
+  const owner = { process: gone.pid, host: hostname(), since: 'long ago', started: '', boot: '' };
+  writeFileSync(join(folder, '.cravel/claim-1.json'), JSON.stringify(owner));
+  const { code, stderr } = cravel(folder, 'wire', 'a.css');
+  assert.deepEqual([code, stderr], [0, 'Wired into 1 of 1 page.\n']);
+  assert.ok(!existsSync(join(folder, '.cravel')));
 });

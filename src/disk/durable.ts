@@ -1,0 +1,51 @@
+/** Writes that are on the disk when they are done, whatever happens to the machine next. */
+import { closeSync, fsyncSync, openSync } from 'node:fs';
+import { open } from 'node:fs/promises';
+
+/** Files written at once: the disk takes them together. */
+const AT_ONCE = 8;
+
+/** A file to be made where none is. */
+export interface NewFile {
+  readonly path: string;
+  readonly bytes: Uint8Array;
+  /** Permission bits and owner; unless said, those that new files get. */
+  readonly like?: { readonly mode: number; readonly uid: number; readonly gid: number } | null;
+}
+
+/** Makes files, each synced. Throws the system's error; some of them may be there then. */
+export async function makeFiles(files: readonly NewFile[]): Promise<void> {
+  const { default: pLimit } = await import('p-limit');
+  const limit = pLimit(AT_ONCE);
+  const done = await Promise.allSettled(files.map((file) => limit(() => makeFile(file))));
+  const failed = done.find((one) => one.status === 'rejected');
+  if (failed !== undefined) throw failed.reason;
+}
+
+async function makeFile({ path, bytes, like = null }: NewFile): Promise<void> {
+  const file = await open(path, 'wx');
+  try {
+    await file.writeFile(bytes);
+    if (like !== null) {
+      // Only an administrator may give files away: for others the owner is the same, or cannot be.
+      if (process.getuid?.() === 0) await file.chown(like.uid, like.gid);
+      await file.chmod(like.mode & 0o7777);
+    }
+    await file.sync();
+  } finally {
+    await file.close();
+  }
+}
+
+/** Makes sure that the names in a folder are on the disk. */
+export function syncFolder(folder: string): void {
+  let handle: number | null = null;
+  try {
+    handle = openSync(folder, 'r');
+    fsyncSync(handle);
+  } catch {
+    // Some systems have no such thing for folders, and keep names by themselves.
+  } finally {
+    if (handle !== null) closeSync(handle);
+  }
+}

@@ -1,0 +1,46 @@
+/** Reads what an open change says of itself: it lies in the project, where anybody may have written to it. */
+import { readFileSync } from 'node:fs';
+import { Equals, IsArray, IsString } from 'class-validator';
+import { fail } from '../core/errors.ts';
+import { shape } from '../core/settings/shape.ts';
+import { staysInside } from '../core/site/places.ts';
+import type { Manifest } from './open-change.ts';
+
+class ManifestShape {
+  @Equals(1)
+  cravel!: 1;
+
+  @IsString()
+  title!: string;
+
+  @IsString()
+  begun!: string;
+
+  @IsArray()
+  files!: Manifest['files'];
+
+  @IsString({ each: true })
+  folders!: string[];
+}
+
+const HASH = /^[0-9a-f]{64}$/;
+
+/** Throws a `CravelError` where it is not what Cravel writes. */
+export function readManifest(path: string): Manifest {
+  let plain: unknown;
+  try {
+    plain = JSON.parse(readFileSync(path, 'utf8'));
+  } catch {
+    throw fail('bad-change', path);
+  }
+  const { value, problems } = shape(ManifestShape, plain);
+  if (problems.length > 0 || !value.files.every(isEntry) || !value.folders.every(staysInside))
+    throw fail('bad-change', path);
+  return value;
+}
+
+function isEntry(entry: unknown): boolean {
+  const { path, before, after } = (entry ?? {}) as Record<string, unknown>;
+  const isHash = (hash: unknown) => hash === null || (typeof hash === 'string' && HASH.test(hash));
+  return typeof path === 'string' && path !== '' && staysInside(path) && isHash(before) && isHash(after);
+}

@@ -1,0 +1,38 @@
+/** Holds back what asks the program to end, while something must not be left half done. */
+
+import { setImmediate } from 'node:timers/promises';
+
+/** Thrown where somebody asked the program to end, once it can. */
+export class Interrupted extends Error {
+  constructor(
+    /** What a shell says of a program that a signal ended: 128 and the signal's number. */
+    readonly exitCode: number,
+  ) {
+    super('interrupted');
+  }
+}
+
+const signals = { SIGHUP: 1, SIGINT: 2, SIGTERM: 15 } as const;
+
+/** Runs `work` to its end; throws `Interrupted` then, where a signal came meanwhile. */
+export async function whileHeldBack<T>(work: () => Promise<T>): Promise<T> {
+  let asked: number | null = null;
+  const held = Object.entries(signals).map(([name, number]) => {
+    const hold = () => {
+      asked = number;
+    };
+    process.on(name, hold);
+    return { name, hold };
+  });
+  let result: T;
+  try {
+    result = await work();
+  } finally {
+    // What came during work that lets nothing else happen is heard of in the next turns of the loop.
+    await setImmediate();
+    await setImmediate();
+    for (const { name, hold } of held) process.off(name, hold);
+  }
+  if (asked !== null) throw new Interrupted(128 + asked);
+  return result;
+}

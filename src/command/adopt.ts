@@ -1,7 +1,6 @@
 /** `cravel adopt`: takes in a library from a folder, an archive, a file or an http(s) address. */
 import { createHash } from 'node:crypto';
 import { IsBoolean, IsOptional, IsString, Matches } from 'class-validator';
-import picomatch from 'picomatch';
 import { fail } from '../core/errors.ts';
 import {
   counterpart,
@@ -16,6 +15,7 @@ import { openPage } from '../core/page/page.ts';
 import { isPage, isRead } from '../core/read/read.ts';
 import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
+import { globMatcher } from '../core/site/globs.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
 import type { Project } from '../disk/project.ts';
@@ -82,7 +82,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
 }
 
 function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {
-  if (take.length > 0) return picomatch(take.flatMap(splitList), { dot: true });
+  if (take.length > 0) return globMatcher(take.flatMap(splitList));
   return chosen === null ? null : (path) => chosen.has(path);
 }
 

@@ -1,6 +1,6 @@
 /** Picks pages by the patterns that people give. */
-import picomatch from 'picomatch';
 import { fail } from '../core/errors.ts';
+import { globMatcher } from '../core/site/globs.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/paint.ts';
 import { splitList } from './lists.ts';
@@ -10,10 +10,7 @@ export function pickPages(project: Project, globs: readonly string[]): string[] 
   const pages = project.pages();
   const wanted = globs.flatMap((list) => splitList(list));
   if (wanted.length === 0) return pages;
-  const matches = picomatch(
-    wanted.map((glob) => glob.replace(/^\.?\//, '')),
-    { dot: true },
-  );
+  const matches = globMatcher(wanted.map((glob) => glob.replace(/^\.?\//, '')));
   const { prefix } = project;
   const picked = pages.filter((path) => matches(path) || (prefix !== '' && matches(prefix + path)));
   if (picked.length === 0) throw fail('no-pages-match', visible(wanted.join(', ')));

@@ -133,6 +133,10 @@ const table = {
     `No page matches ${globs}.`,
     'Patterns start from the site folder, for example: --into "piers/**"',
   ],
+  'bad-glob': (glob) => [
+    `${glob} is no pattern that can be matched.`,
+    'Write it with *, **, ?, [abc] and {a,b}, for example: "piers/**"',
+  ],
   'more-titles': (titles, pages) => [
     `There are ${titles} for ${pages}.`,
     'Give one --title and one --description for each page, in the order of the pages, or none.',

@@ -65,10 +65,10 @@ export async function openProject(root: string): Promise<Project> {
 
 async function matcherFor(globs: readonly string[]): Promise<(path: string) => boolean> {
   if (globs.length === 0) return () => false;
-  const { default: picomatch } = await import('picomatch');
+  const { globMatcher } = await import('../core/site/globs.ts');
   // A pattern without a slash is one for names, wherever they lie.
   const anywhere = globs.map((glob) => (glob.includes('/') ? glob : `**/${glob}`));
-  return picomatch(anywhere, { dot: true });
+  return globMatcher(anywhere);
 }
 
 /** The settings of the project at `root`; the defaults where it has none. */

@@ -158,10 +158,16 @@ export function diskCandidates(subject: Subject): Candidate[] {
   return [];
 }
 
+const anchorsByFold = new WeakMap<ReadonlySet<string>, ReadonlyMap<string, readonly string[]>>();
+
 /** Anchors of the same page whose names differ from `name` by letter case only. */
 export function anchorVariants(anchors: ReadonlySet<string>, path: string, name: string): Candidate[] {
-  const folded = fold(name);
-  const variants = [...anchors].filter((anchor) => fold(anchor) === folded);
+  let byFold = anchorsByFold.get(anchors);
+  if (byFold === undefined) {
+    byFold = groupBy(anchors, fold);
+    anchorsByFold.set(anchors, byFold);
+  }
+  const variants = byFold.get(fold(name)) ?? [];
   return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
 }
 

@@ -11,20 +11,62 @@ export interface Position {
 /** Positions of byte offsets in a file of the given encoding. Lines end at CR LF, LF or CR. */
 export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: number) => Position {
   if (!agreesWithAscii(encoding)) return positionsInUnits(bytes, encoding);
-  const decoder = decoderFor(encoding);
   // Most files end their lines with LF alone: native searches find those.
   const starts = bytes.includes(0x0d) ? lineStarts(bytes.length, (at) => bytes[at]) : lineFeeds(bytes);
   const mark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
-  const unitsIn = (start: number, end: number) => {
-    for (let at = start; at < end; at++)
-      if ((bytes[at] as number) >= 0x80) return decoder.decode(bytes.subarray(start, end)).length;
-    return end - start;
-  };
+  let units: ((offset: number) => number) | null = null;
   return (offset) => {
     const line = lastNotAfter(starts, offset);
     const start = Math.max(starts[line] as number, mark);
-    return { line: line + 1, column: unitsIn(start, offset) + 1 };
+    if (offset <= start) return { line: line + 1, column: 1 };
+    if (offset - start <= STRIDE && isAscii(bytes, start, offset))
+      return { line: line + 1, column: offset - start + 1 };
+    units ??= unitCounter(bytes, mark, encoding);
+    return { line: line + 1, column: units(offset) - units(start) + 1 };
   };
+}
+
+/** Bytes between two places whose units are counted once. */
+const STRIDE = 1024;
+
+function isAscii(bytes: Uint8Array, start: number, end: number): boolean {
+  for (let at = start; at < end; at++) if ((bytes[at] as number) >= 0x80) return false;
+  return true;
+}
+
+/**
+ * Counts the UTF-16 units from `from` to an offset. What stands before is decoded once, in strides; an offset asks for
+ * the rest of one stride only, however long its line is.
+ */
+function unitCounter(bytes: Uint8Array, from: number, encoding: string): (offset: number) => number {
+  const decoder = decoderFor(encoding);
+  const isUtf8 = encoding === 'utf-8';
+  const length = (start: number, end: number) =>
+    isAscii(bytes, start, end) ? end - start : decoder.decode(bytes.subarray(start, end)).length;
+  const ends = [from];
+  const counts = [0];
+  const goOn = (start: number) => {
+    let end = Math.min(start + STRIDE, bytes.length);
+    // More than three bytes that continue nothing are a character each.
+    const limit = isUtf8 ? Math.min(end + 4, bytes.length) : bytes.length;
+    while (end < limit && !isBoundary(bytes, end, isUtf8)) end++;
+    counts.push((counts.at(-1) as number) + length(start, end));
+    ends.push(end);
+    return end;
+  };
+  return (offset) => {
+    for (let end = ends.at(-1) as number; end < offset; ) end = goOn(end);
+    const stride = lastNotAfter(ends, offset);
+    return (counts[stride] as number) + length(ends[stride] as number, offset);
+  };
+}
+
+/**
+ * True where a character starts: at what continues none (UTF-8), and after what is none's second byte in any encoding
+ * that agrees with ASCII.
+ */
+function isBoundary(bytes: Uint8Array, at: number, isUtf8: boolean): boolean {
+  return isUtf8 ? ((bytes[at] as number) & 0xc0) !== 0x80 : (bytes[at - 1] as number) < 0x30;
 }
 
 function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number) => Position {
@@ -34,7 +76,8 @@ function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number)
   return (offset) => {
     const unit = lastNotAfter(unitOffsets, offset);
     const line = lastNotAfter(starts, unit);
-    return { line: line + 1, column: unit - Math.max(starts[line] as number, mark) + 1 };
+    const start = Math.max(starts[line] as number, mark);
+    return { line: line + 1, column: Math.max(unit - start, 0) + 1 };
   };
 }
 

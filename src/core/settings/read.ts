@@ -1,9 +1,11 @@
 /** Reads `cravel.yaml`, and tells what is wrong in it. */
 
+import { CravelError } from '../errors.ts';
 import { allRules } from '../judge/index.ts';
 import { grades } from '../judge/rule.ts';
 import { nearestNames } from '../mend/near-names.ts';
 import { publishedAt } from '../resolve/resolver.ts';
+import { globMatcher } from '../site/globs.ts';
 import { type Places, roles, staysInside } from '../site/places.ts';
 import { Accepted, Library, SETTINGS_FILE, Settings } from './settings.ts';
 import { readYaml, shapeWithin, type YamlFile } from './yaml.ts';
@@ -18,6 +20,14 @@ export function readSettings(text: string, file: string = SETTINGS_FILE): Settin
   checkPlaces(yaml, settings.places);
   checkTexts(yaml, ['blanks'], settings.blanks);
   checkRules(yaml, settings);
+  for (const [index, glob] of settings['leave-out'].entries()) {
+    try {
+      globMatcher([glob]);
+    } catch (error) {
+      if (!(error instanceof CravelError)) throw error;
+      yaml.tell(['leave-out', String(index)], error.sentences.join(' ').replace(/\.$/, ''));
+    }
+  }
   for (const [name, plain] of Object.entries(settings.libraries)) {
     const path = ['libraries', name];
     const library = shapeWithin(yaml, path, Library, plain);

@@ -23,7 +23,10 @@ export function shape<T extends object>(
   const known = keysOf(Shape);
   // A known key without a value is as good as none.
   const held = Object.entries(plain).filter(([key, value]) => value !== null || !known.includes(key));
-  Object.assign(value, Object.fromEntries(held));
+  const lists = listsOf(Shape);
+  // One text stands for a list of one.
+  const whole = held.map(([key, one]) => [key, typeof one === 'string' && lists.has(key) ? [one] : one]);
+  Object.assign(value, Object.fromEntries(whole));
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
   const defaults: object = new Shape();
   for (const { property } of errors) Reflect.set(value, property, Reflect.get(defaults, property));
@@ -42,7 +45,14 @@ function problemsIn({ property, constraints = {} }: ValidationError, Shape: new 
 
 /** The keys that a structure may have. */
 export function keysOf(Shape: new () => object): string[] {
-  const storage = getMetadataStorage();
-  const rules = storage.getTargetValidationMetadatas(Shape, '', false, false);
-  return [...new Set(rules.map(({ propertyName }) => propertyName))];
+  return [...new Set(rulesOf(Shape).map(({ propertyName }) => propertyName))];
+}
+
+/** The keys whose values are lists of texts. */
+function listsOf(Shape: new () => object): ReadonlySet<string> {
+  return new Set(rulesOf(Shape).flatMap(({ propertyName, each }) => (each ? [propertyName] : [])));
+}
+
+function rulesOf(Shape: new () => object) {
+  return getMetadataStorage().getTargetValidationMetadatas(Shape, '', false, false);
 }

@@ -16,8 +16,8 @@ import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { ChangeOptions } from './project-change.ts';
-import { runOptions, tellUnfinished } from './unfinished.ts';
 import { type Asker, asker } from './questions.ts';
+import { runOptions, tellUnfinished } from './unfinished.ts';
 
 const DEFAULT_STARTER = 'folders';
 

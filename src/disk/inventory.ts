@@ -1,6 +1,6 @@
 /** Takes the inventory of a real folder. */
 import { readdirSync, realpathSync, statSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
@@ -36,30 +36,48 @@ export interface Listing {
 export function listSite(root: string): Listing {
   const files: string[] = [];
   const unread: Unread[] = [];
-  const visit = (folder: string, above: readonly string[]) => {
+  /** `stays` are the ways between links that lead here, each from where it starts to the folder of the next link. */
+  const visit = (folder: string, start: string, stays: readonly Stay[]) => {
     const here = join(root, folder);
-    const real = realpathSync.native(here);
-    if (above.includes(real)) {
-      const file = folder.slice(0, -1);
-      unread.push({ file, why: 'this link leads back to a folder that it is in: remove it' });
-      return;
-    }
     for (const entry of readdirSync(here, { withFileTypes: true })) {
       if (isLitter(entry.name)) continue;
       const path = folder + entry.name;
       if (path === SETTINGS_FILE) continue;
       try {
-        const what = entry.isSymbolicLink() ? statSync(join(root, path)) : entry;
-        if (what.isDirectory()) visit(`${path}/`, [...above, real]);
-        else if (what.isFile()) files.push(path);
+        if (!entry.isSymbolicLink()) {
+          if (entry.isDirectory()) visit(`${path}/`, start, stays);
+          else if (entry.isFile()) files.push(path);
+          continue;
+        }
+        const what = statSync(join(root, path));
+        if (what.isFile()) files.push(path);
+        if (!what.isDirectory()) continue;
+        const real = realpathSync.native(join(root, path));
+        const stay = { start, end: realpathSync.native(here) };
+        if ([...stays, stay].some((one) => isOn(one, real)))
+          unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
+        else visit(`${path}/`, real, [...stays, stay]);
       } catch (error) {
         unread.push({ file: path, why: entry.isSymbolicLink() ? linkReason(error) : reasonOf(error) });
       }
     }
   };
-  visit('', []);
+  visit('', realpathSync.native(root), []);
   files.sort();
   return { inventory: makeInventory(files), unread };
+}
+
+/** Real folders, one in the other. */
+interface Stay {
+  readonly start: string;
+  readonly end: string;
+}
+
+/** True for a folder on the way from the start to the end. */
+function isOn({ start, end }: Stay, folder: string): boolean {
+  const within = (inner: string, outer: string) =>
+    inner === outer || inner.startsWith(outer === sep ? sep : outer + sep);
+  return within(end, folder) && within(folder, start);
 }
 
 function linkReason(error: unknown): string {

@@ -18,7 +18,7 @@ import { areEqual, type Change, type FileChange } from '../core/change/files.ts'
 import { CravelError, fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { makeFiles, type NewFile, syncFolder } from './durable.ts';
-import { lock, type LockOptions, WORKSHOP } from './lock.ts';
+import { type LockOptions, lock, WORKSHOP } from './lock.ts';
 import {
   close,
   type Entry,
@@ -26,11 +26,11 @@ import {
   MANIFEST,
   type Manifest,
   newName,
-  oldName,
   OPEN,
+  oldName,
   READY,
-  recover,
   type Recovered,
+  recover,
   removeEmptyFolders,
   takeBack,
 } from './open-change.ts';

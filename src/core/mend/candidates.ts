@@ -3,10 +3,10 @@ import { groupBy } from '../group-by.ts';
 import type { Subject } from '../judge/rule.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
-import { extensionOf, fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
+import { foldersOf } from '../site/folders.ts';
+import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
-import { segmentsTo } from '../site/walk.ts';
-import { editDistance } from './near-names.ts';
+import { type Near, NearIndex } from './near-index.ts';
 
 /** Something that exists and that a reference may have meant. */
 export interface Candidate {
@@ -45,18 +45,17 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   const segments = target.segments.filter((segment) => segment !== '..');
   const name = segments.at(-1);
   if (name === undefined || name === '') return [];
-  const agreement = (path: string) => commonTail(path.split('/'), segments);
-  const distance = (path: string) => segmentsTo(folder, path).length;
   // Every other folder has an index page: that name alone says nothing.
-  const leastAgreement = /^index\.x?html?$/i.test(name) ? 2 : 1;
-  const paths = lookalikesOf(subject.site.inventory)
-    .sameName(name)
-    .filter((path) => agreement(path) >= leastAgreement)
-    .toSorted((a, b) => agreement(b) - agreement(a) || distance(a) - distance(b) || (a < b ? -1 : 1));
-  const [first, second] = paths;
+  const least = /^index\.x?html?$/i.test(name) ? 2 : 1;
+  const endings = lookalikesOf(subject.site.inventory).sameEnd(segments, folder, least);
+  const [first, second] = endings;
   if (first === undefined) return [];
-  const clear = second === undefined || (agreement(first) > 1 && agreement(first) > agreement(second));
-  return judged(subject, paths, clear);
+  const clear = second === undefined || (first.shared > 1 && first.shared > second.shared);
+  return judged(
+    subject,
+    endings.map(({ path }) => path),
+    clear,
+  );
 }
 
 /**
@@ -78,12 +77,6 @@ export function nearSpellings(subject: Subject): Candidate[] {
   );
 }
 
-/** A file, and how far its name is off. */
-interface Near {
-  readonly path: string;
-  readonly distance: number;
-}
-
 const nearByPath = new WeakMap<Inventory, Map<string, readonly Near[]>>();
 
 /** Files in the folder of `path` with nearly its name, the nearest first. What many references name is looked for once. */
@@ -96,62 +89,44 @@ function nearlyNamed(inventory: Inventory, path: string): readonly Near[] {
   let near = known.get(path);
   if (near === undefined) {
     const wanted = fold(nameOf(path));
-    const names = wanted.length < 3 ? [] : namesIn(inventory, folderOf(path));
-    near = names
-      .map((name) => ({ path: name, distance: nameDistance(wanted, fold(nameOf(name))) }))
-      .filter(({ distance }) => distance <= MOST_OFF)
-      .sort((a, b) => a.distance - b.distance || (a.path < b.path ? -1 : 1));
+    near = wanted.length < 3 ? [] : (namesIn(inventory, folderOf(path))?.of(wanted) ?? []);
     known.set(path, near);
   }
   return near;
 }
 
-/** Letters that a name may be off. */
-const MOST_OFF = 2;
+const byFolder = new WeakMap<Inventory, Map<string, NearIndex>>();
 
-/**
- * How far a name is off: letters; another extension, another build and words more or less count as two, since none of
- * them is a slip.
- */
-function nameDistance(written: string, name: string): number {
-  const plain = (text: string) => text.replace(/[-.]min(?=\.[a-z]+$)/, '');
-  if (plain(written) === plain(name)) return 2;
-  const stem = (text: string) => text.replace(/\.[a-z0-9]+$/, '');
-  if (stem(written) === stem(name)) return 2;
-  if (extensionOf(written) !== extensionOf(name)) return 9;
-  if (isPartOf(stem(written), stem(name)) || isPartOf(stem(name), stem(written))) return 2;
-  if (Math.abs(written.length - name.length) > MOST_OFF) return 9;
-  return editDistance(written, name);
-}
-
-/** Letters that say something by themselves. */
-const TELLING = 4;
-
-/** True where all words of a name, parted by dashes and the like, are in another one. */
-function isPartOf(stem: string, other: string): boolean {
-  if (stem.length < TELLING || stem.length >= other.length) return false;
-  const words = other.split(WORD_ENDS);
-  return stem.split(WORD_ENDS).every((word) => words.includes(word));
-}
-
-const WORD_ENDS = /[-_. ]+/;
-
-const byFolder = new WeakMap<Inventory, Map<string, string[]>>();
-
-/** The files of one folder, listed once for each inventory. */
-function namesIn(inventory: Inventory, folder: string): readonly string[] {
+/** The names of one folder, listed once for each inventory. */
+function namesIn(inventory: Inventory, folder: string): NearIndex | undefined {
   let folders = byFolder.get(inventory);
   if (folders === undefined) {
-    folders = groupBy(inventory.files, folderOf);
+    folders = new Map(
+      [...groupBy(inventory.files, folderOf)].map(([name, paths]) => [name, new NearIndex(paths)]),
+    );
     byFolder.set(inventory, folders);
   }
-  return folders.get(folder) ?? [];
+  return folders.get(folder);
+}
+
+const depths = new WeakMap<Inventory, number>();
+
+/** The most steps that a file of the site has. */
+function deepestOf(inventory: Inventory): number {
+  let deepest = depths.get(inventory);
+  if (deepest === undefined) {
+    deepest = 1;
+    for (const { depth } of foldersOf(inventory).values()) deepest = Math.max(deepest, depth + 1);
+    depths.set(inventory, deepest);
+  }
+  return deepest;
 }
 
 /** Files of the site that an address of a disk ends with, the longest end first. */
 export function diskCandidates(subject: Subject): Candidate[] {
   const steps = subject.reference.written.split(/[\\/]+/).slice(1);
-  for (let from = 0; from < steps.length; from++) {
+  const deepest = deepestOf(subject.site.inventory);
+  for (let from = Math.max(0, steps.length - deepest); from < steps.length; from++) {
     const path = steps.slice(from).join('/');
     if (subject.site.inventory.files.has(path)) return [{ path, fragment: null, sure: true, relative: true }];
   }
@@ -183,17 +158,6 @@ function judged(subject: Subject, paths: readonly string[], firstIsSure = paths.
     if (candidates.length === MOST) break;
   }
   return candidates;
-}
-
-/** How many steps two paths share, counted from their ends, letter case and Unicode form aside. */
-function commonTail(path: readonly string[], segments: readonly string[]): number {
-  let count = 0;
-  while (count < path.length && count < segments.length) {
-    const one = path[path.length - 1 - count] as string;
-    if (fold(one) !== fold(segments[segments.length - 1 - count] as string)) break;
-    count++;
-  }
-  return count;
 }
 
 /** The words for a path in a message: its name, or the site's root. */

@@ -86,8 +86,17 @@ export function plainPath(address: string, base: string): string | null {
 
 /** URL standard 4.4, steps 1 to 3: control characters and spaces around, tabs and newlines anywhere. */
 function strip(written: string): string {
-  const text = /^[\0- ]|[\0- ]$/.test(written) ? written.replace(/^[\0- ]+|[\0- ]+$/g, '') : written;
+  const text = trimControls(written);
   return /[\t\n\r]/.test(text) ? text.replace(/[\t\n\r]+/g, '') : text;
+}
+
+/** Without control characters and spaces around (Infra, C0 control or space). */
+function trimControls(text: string): string {
+  let start = 0;
+  let end = text.length;
+  while (start < end && text.charCodeAt(start) <= 0x20) start++;
+  while (end > start && text.charCodeAt(end - 1) <= 0x20) end--;
+  return end - start === text.length ? text : text.slice(start, end);
 }
 
 /** Decoded steps; `.` is left out, and a `.` or `..` at the end means the folder it leads to. */

@@ -32,24 +32,58 @@ export function mapSpecifier(
   return lookUp(specifier, map.imports);
 }
 
-/** The scopes that the file `importer` lies in, the narrowest first. */
-function scopesOf(map: ImportMap, base: string | null, importer: string) {
-  const scopes: { path: string; addresses: ReadonlyMap<string, string> }[] = [];
-  for (const [scope, addresses] of map.scopes) {
-    const target = resolve(scope, base);
-    if (target.in !== 'site') continue;
-    const { path } = target;
-    const isFolder = path === '' || path.endsWith('/');
-    if (importer === path || (isFolder && importer.startsWith(path))) scopes.push({ path, addresses });
+/** The scopes of a map by the paths that they are for, resolved against one base address. */
+const scopesByPath = new WeakMap<ImportMap, Map<string | null, ReadonlyMap<string, Addresses>>>();
+
+type Addresses = ReadonlyMap<string, string>;
+
+function scopesAt(map: ImportMap, base: string | null): ReadonlyMap<string, Addresses> {
+  const known = scopesByPath.get(map) ?? new Map<string | null, ReadonlyMap<string, Addresses>>();
+  scopesByPath.set(map, known);
+  let scopes = known.get(base);
+  if (scopes === undefined) {
+    const made = new Map<string, Addresses>();
+    for (const [scope, addresses] of map.scopes) {
+      const target = resolve(scope, base);
+      if (target.in === 'site') made.set(target.path, addresses);
+    }
+    scopes = made;
+    known.set(base, scopes);
   }
-  return scopes.sort((a, b) => b.path.length - a.path.length).map(({ addresses }) => addresses);
+  return scopes;
 }
 
-function lookUp(specifier: string, addresses: ReadonlyMap<string, string>): Mapped {
+/** The scopes that the file `importer` lies in, the narrowest first. */
+function scopesOf(map: ImportMap, base: string | null, importer: string): Addresses[] {
+  if (map.scopes.size === 0) return [];
+  const scopes = scopesAt(map, base);
+  return [importer, ...startsOf(importer, importer.length), ''].flatMap((path) => scopes.get(path) ?? []);
+}
+
+/** What stands up to each slash, the longest first, of at most that length. */
+function startsOf(text: string, longest: number): string[] {
+  const starts: string[] = [];
+  for (let end = text.lastIndexOf('/', longest - 1); end >= 0; end = end === 0 ? -1 : text.lastIndexOf('/', end - 1))
+    starts.push(text.slice(0, end + 1));
+  return starts;
+}
+
+const longestKeys = new WeakMap<Addresses, number>();
+
+function longestKeyOf(addresses: Addresses): number {
+  let longest = longestKeys.get(addresses);
+  if (longest === undefined) {
+    longest = 0;
+    for (const key of addresses.keys()) longest = Math.max(longest, key.length);
+    longestKeys.set(addresses, longest);
+  }
+  return longest;
+}
+
+function lookUp(specifier: string, addresses: Addresses): Mapped {
   if (addresses.has(specifier)) return { by: 'name' };
   // The longest prefix counts.
-  const prefixes = [...addresses.keys()].filter((key) => key.endsWith('/') && specifier.startsWith(key));
-  const [prefix] = prefixes.sort((a, b) => b.length - a.length);
+  const prefix = startsOf(specifier, longestKeyOf(addresses)).find((start) => addresses.has(start));
   if (prefix === undefined) return NOTHING;
   return { by: 'prefix', address: `${addresses.get(prefix)}${specifier.slice(prefix.length)}` };
 }

@@ -13,6 +13,9 @@ export interface Step {
   readonly found: boolean;
 }
 
+/** Steps that are told of one walk at most: where it goes on beyond its first failing step, nobody follows. */
+const MOST_STEPS = 256;
+
 /**
  * Walks `segments` (decoded; `..` leads out, an empty last one ends at a folder) from `folder`.
  */
@@ -20,7 +23,8 @@ export function walk(inventory: Inventory, folder: string, segments: readonly st
   const steps: Step[] = [{ step: 'from', name: shown(folder), found: inventory.folders.has(folder) }];
   let here: string | null = folder;
   let found = true;
-  segments.forEach((segment, index) => {
+  for (const [index, segment] of segments.entries()) {
+    if (!found && steps.length >= MOST_STEPS) break;
     const last = index === segments.length - 1;
     if (segment === '..') {
       here = here === null || here === '' ? null : folderOf(here.slice(0, -1));
@@ -34,7 +38,7 @@ export function walk(inventory: Inventory, folder: string, segments: readonly st
       found &&= here !== null && inventory.folders.has(here);
       steps.push({ step: 'into', name: `${segment}/`, found });
     }
-  });
+  }
   return steps;
 }
 

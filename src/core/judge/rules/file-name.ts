@@ -1,4 +1,6 @@
 /** file-name: a name that is easily written wrong. */
+import { type Folder, foldersOf, inherited } from '../../site/folders.ts';
+import { folderOf, nameOf } from '../../site/inventory.ts';
 import { isSafeName, safeName } from '../../site/names.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
@@ -18,16 +20,18 @@ export const fileName: SiteRule = {
   cause: 'rule',
   judgeSite({ site }) {
     const libraries = site.places.libraries;
+    const folders = foldersOf(site.inventory);
+    const isBad = (step: string) => !isSafeName(step) && !FIXED.test(step);
+    const badFolder = inherited(({ path }) => (path !== '' && isBad(nameOf(path)) ? nameOf(path) : null));
     return [...site.inventory.files].flatMap((path) => {
       // What others named keeps its name.
       if (libraries !== undefined && path.startsWith(`${libraries}/`)) return [];
-      const steps = path.split('/');
-      const bad = steps.find((step) => !isSafeName(step) && !FIXED.test(step));
-      if (bad !== undefined)
+      const name = nameOf(path);
+      const bad = badFolder(folders.get(folderOf(path)) as Folder) ?? (isBad(name) ? name : null);
+      if (bad !== null)
         return [
           wholeFile(path, `${bad} has a space, a capital or an odd character; safe is ${safeName(bad)}`),
         ];
-      const name = steps.at(-1) as string;
       if (DOUBLED.test(name)) return [wholeFile(path, `${name} has its extension twice`)];
       return name.includes('.') || FIXED.test(name) ? [] : [wholeFile(path, `${name} has no extension`)];
     });

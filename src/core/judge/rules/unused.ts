@@ -1,5 +1,6 @@
 /** unused: a file that nothing refers to. */
 
+import { type Folder, foldersOf, inherited } from '../../site/folders.ts';
 import { folderOf } from '../../site/inventory.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
@@ -19,13 +20,6 @@ function libraryOf(path: string, libraries: string | undefined): string {
   return path.slice(0, path.indexOf('/', libraries.length + 1) + 1);
 }
 
-/** True where a script names a folder that the file is in: it may put the file's name together. */
-function isInNamedFolder(path: string, used: ReadonlySet<string>): boolean {
-  for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
-    if (used.has(folder)) return true;
-  return false;
-}
-
 export const unused: SiteRule = {
   name: 'unused',
   grade: 'untidy',
@@ -37,11 +31,14 @@ export const unused: SiteRule = {
   judgeSite({ site, pages, used }) {
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
+    const folders = foldersOf(site.inventory);
+    // A script that names a folder may put the name of any file in it together.
+    const isNamed = inherited(({ path }) => (path !== '' && used.has(path) ? true : null));
     return [...site.inventory.files]
       .filter(
         (path) =>
           !used.has(path) &&
-          !isInNamedFolder(path, used) &&
+          isNamed(folders.get(folderOf(path)) as Folder) === null &&
           !pages.has(path) &&
           !ASKED_FOR.test(path) &&
           !inUse.has(libraryOf(path, libraries)),

@@ -3,17 +3,26 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { build } from 'esbuild';
 
+const benches = [
+  ['--hostile', 'bench/hostile.ts'],
+  ['--growth', 'bench/growth.ts'],
+];
 const root = join(import.meta.dirname, '..');
 const outfile = join(root, 'node_modules/.cache/cravel/bench.mjs');
 await build({
   absWorkingDir: root,
-  entryPoints: [process.argv.includes('--hostile') ? 'bench/hostile.ts' : 'bench/reading.ts'],
+  entryPoints: [
+    benches.find(([option]) => process.argv.some((word) => word.startsWith(option)))?.[1] ??
+      'bench/reading.ts',
+  ],
   outfile,
   bundle: true,
   minify: true,
   packages: 'external',
+  loader: { '.css': 'text', '.script': 'text' },
   platform: 'node',
   target: 'node20',
   format: 'esm',
 });
+process.argv[1] = outfile;
 await import(pathToFileURL(outfile).href);

@@ -88,7 +88,7 @@ async function takeParts(
   const progress = showProgress(output, { verb: 'looking at', noun: 'page' });
   try {
     for (const [index, path] of others.entries()) {
-      for (const master of masters) {
+      for (const master of masters.values()) {
         const taken = takePart(site, outline, master, path, replace === true);
         if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${master.name})`]);
       }

@@ -212,6 +212,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
   return program;
 }
 
-function collect(value: string, all: readonly string[] = []): string[] {
-  return [...all, value];
+function collect(value: string, all: string[] = []): string[] {
+  all.push(value);
+  return all;
 }

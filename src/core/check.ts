@@ -91,7 +91,7 @@ class SiteCheck implements Check {
       contents,
       sayings: new Sayings(),
       isOnline: options.isOnline ?? false,
-      masters: [],
+      masters: new Map(),
     };
     this.#secondLook = new SecondLook(this.#site, this.#surroundings.resolver);
     this.wanted = inOrder([...inventory.files].filter(isRead), entry);
@@ -109,7 +109,7 @@ class SiteCheck implements Check {
     const contents = new Contents(this.options.headOf, this.options.digestOf);
     Object.assign(this.#site, { inventory, places, contentOf: contents.of, holds: contents.holds });
     const resolver = moved.size === 0 ? this.#surroundings.resolver : new Resolver(inventory, published);
-    const masters = gone.includes(entry) ? [] : this.#surroundings.masters;
+    const masters = gone.includes(entry) ? new Map() : this.#surroundings.masters;
     this.#surroundings = { ...this.#surroundings, resolver, contents, sayings: new Sayings(), masters };
     this.#secondLook.resolver = resolver;
     for (const path of [...touched, ...gone]) {

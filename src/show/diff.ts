@@ -9,6 +9,10 @@ import { count, type Paint, visible } from './paint.ts';
 const LONGEST_SHOWN = 400;
 const NO_TEXT = /^(?:woff2?|ttf|otf|eot|png|jpe?g|gif|webp|avif|ico|mp[34]|wav|og[gv]|webm|pdf|zip|gz)$/;
 const NOWHERE = '/dev/null';
+/** Lines shown around what differs. */
+const CONTEXT = 3;
+/** Lines that may differ before a file is shown without those that stay between them. */
+const MOST_LINES = 1000;
 
 export function changeAsDiff({ files, folders }: Change, paint: Paint): string {
   const made = folders.map((path) => `new folder ${visible(path)}\n`);
@@ -22,19 +26,34 @@ function fileAsDiff({ path, before, after }: FileChange, paint: Paint): string {
     const verb = before === null ? 'new' : after === null ? 'removed' : 'changed';
     return `${paint.bold(`${verb} file ${name}`)}, ${count((after ?? before)?.length ?? 0, 'byte')}\n`;
   }
-  const patch = createTwoFilesPatch(
-    before === null ? NOWHERE : path,
-    after === null ? NOWHERE : path,
-    old,
-    now,
-    '',
-    '',
-    { context: 3, headerOptions: FILE_HEADERS_ONLY },
-  );
+  const names = [before === null ? NOWHERE : path, after === null ? NOWHERE : path] as const;
+  const options = { context: CONTEXT, headerOptions: FILE_HEADERS_ONLY, maxEditLength: MOST_LINES };
+  // What differs in very many lines is shown as gone and come, without looking for what they share.
+  const patch = createTwoFilesPatch(...names, old, now, '', '', options) ?? wholePatch(...names, old, now);
   return patch
     .split('\n')
     .map((line) => paintLine(line, paint))
     .join('\n');
+}
+
+/** A patch of one piece: all lines between the first that differs and the last one. */
+function wholePatch(oldName: string, newName: string, old: string, now: string): string {
+  const [before, after] = [old.split('\n'), now.split('\n')];
+  const shorter = Math.min(before.length, after.length);
+  let start = 0;
+  while (start < shorter && before[start] === after[start]) start++;
+  let end = 0;
+  while (end < shorter - start && before.at(-1 - end) === after.at(-1 - end)) end++;
+  const first = Math.max(0, start - CONTEXT);
+  const last = Math.max(0, end - CONTEXT);
+  const lines = [
+    ...before.slice(first, start).map((line) => ` ${line}`),
+    ...before.slice(start, before.length - end).map((line) => `-${line}`),
+    ...after.slice(start, after.length - end).map((line) => `+${line}`),
+    ...before.slice(before.length - end, before.length - last).map((line) => ` ${line}`),
+  ];
+  const span = (all: readonly string[]) => `${first + 1},${all.length - last - first}`;
+  return `--- ${oldName}\n+++ ${newName}\n@@ -${span(before)} +${span(after)} @@\n${lines.join('\n')}\n`;
 }
 
 function paintLine(line: string, paint: Paint): string {

@@ -259,7 +259,7 @@ test('a page without a part gets it: marked where it stands, put at its place, o
     ['one that is marked', part(''), null, part('')],
   ];
   const model = outlineOf(openPage('index.html', bytesOf(entry)));
-  const [navMaster, footMaster] = mastersOf(model.page);
+  const [navMaster, footMaster] = mastersOf(model.page).values();
   assert.ok(navMaster && footMaster);
   for (const [what, page, outcome, after, replaces = false] of rows) {
     const site = filesOf({ 'index.html': entry, 'b.html': page });

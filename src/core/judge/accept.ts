@@ -13,13 +13,17 @@ export interface Sifted {
 
 export function sift(report: Report, accept: readonly Accepted[]): Sifted {
   const used = new Set<Accepted>();
-  const findings = report.findings.filter((finding) => {
-    const match = accept.find(
-      ({ rule, file, written }) =>
-        rule === finding.rule &&
-        (file === undefined || file === finding.file) &&
-        (written === undefined || written === finding.written),
-    );
+  const byWords = new Map<string, Accepted>();
+  for (const one of accept) {
+    const key = keyOf(one.rule, one.file, one.written);
+    if (!byWords.has(key)) byWords.set(key, one);
+  }
+  const findings = report.findings.filter(({ rule, file, written }) => {
+    const match =
+      byWords.get(keyOf(rule, file, written)) ??
+      byWords.get(keyOf(rule, file)) ??
+      byWords.get(keyOf(rule, undefined, written)) ??
+      byWords.get(keyOf(rule));
     if (match !== undefined) used.add(match);
     return match === undefined;
   });
@@ -28,4 +32,8 @@ export function sift(report: Report, accept: readonly Accepted[]): Sifted {
     accepted: report.findings.length - findings.length,
     idle: accept.filter((one) => !used.has(one)),
   };
+}
+
+function keyOf(rule: string, file?: string, written?: string): string {
+  return JSON.stringify([rule, file ?? null, written ?? null]);
 }

@@ -63,5 +63,5 @@ export interface Surroundings {
   /** Other hosts are to be asked. */
   readonly isOnline: boolean;
   /** The masters of parts, read before any copy. */
-  masters: readonly Master[];
+  masters: ReadonlyMap<string, Master>;
 }

@@ -10,8 +10,10 @@ export interface Standpoint {
   /** What its references resolve against, as a site path; null where that lies outside of the site. */
   readonly base: string | null;
   /** The names that fragments can point at in it. */
-  readonly anchors: ReadonlySet<string>;
+  readonly anchors: Names;
 }
+
+export type Names = Pick<ReadonlySet<string>, 'has'>;
 
 /** A bare module specifier names no file (HTML 8.1.6.2). */
 const BARE = /^(?!\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:))/i;

@@ -2,6 +2,7 @@
 
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
+import { lastNotAfter } from '../read/lines.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { folderOf } from '../site/inventory.ts';
 import { attributeRemoval, valueEdit } from './attributes.ts';
@@ -10,6 +11,7 @@ import type { PageWords } from './naming.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
 import { leadsTo, readMarks } from './parts.ts';
+import { rangesOf } from './ranges.ts';
 import type { Range } from './tags.ts';
 
 /** The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site. */
@@ -22,20 +24,27 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
     ...ownAddress(outline, file),
     ...contentEdits(outline, gone, words),
   ];
-  const isTaken = ({ start, end }: Range) => edits.some((edit) => start < edit.end && end > edit.start);
-  const stays = ({ start }: Range) => !gone.some((range) => start >= range.start && start < range.end);
+  const taken = rangesOf(edits);
+  const left = rangesOf(gone);
+  const stays = ({ start }: Range) => !left.hold(start);
   const anchors = new Set(outline.elements.filter(stays).flatMap((element) => element.attribute('id') ?? []));
   // A page with a base of its own resolves as its model does, wherever it lies.
   const to: Standpoint = { base: model.reading.base === null ? file : rebasedBase(model, file), anchors };
   for (const reference of model.reading.references) {
     const range = { start: reference.offset, end: reference.offset + reference.length };
-    if (isTaken(range) || isOwnBase(model, reference.holder)) continue;
+    if (taken.touch(range) || isOwnBase(model, reference.holder)) continue;
     const text = rebase(reference, { base: model.base, anchors: model.reading.anchors }, to);
     if (text !== null) edits.push({ ...range, text });
   }
+  const links = model.reading.references.filter(({ holder }) => holder === 'a href');
+  const offsets = links.map(({ offset }) => offset);
   for (const link of outline.elements) {
-    if (link.name === 'a' && link.attribute('aria-current') === 'page' && stays(link))
-      edits.push(...withoutMark(outline, link, file));
+    if (link.name !== 'a' || link.attribute('aria-current') !== 'page' || !stays(link)) continue;
+    const reference = links[lastNotAfter(offsets, link.startTag.end)];
+    const isOwn = reference !== undefined && reference.offset > link.start;
+    // The mark of the current page goes from a link that leads to another one.
+    if (!isOwn || !leadsTo(reference, model.base, file))
+      edits.push(...attributeRemoval(model, link, 'aria-current'));
   }
   return model.edited(edits);
 }
@@ -140,15 +149,26 @@ function contentOf(outline: Outline): Range[] {
     outline.first('main') ?? outline.select('[role="main"], #main, #content, .main, .content')[0] ?? null;
   if (main?.endTag) return [{ start: main.startTag.end, end: main.endTag.start }];
   const { parts } = readMarks(outline.page);
-  const inPart = ({ start }: Range) => parts.some((part) => start >= part.start && start < part.end);
+  const inPart = rangesOf(parts);
+  const kept = outline.elements.filter(({ name }) => KEPT.has(name) && name !== 'script' && name !== 'style');
+  const starts = kept.map(({ start }) => start);
+  const holdsKept = ({ startTag, end }: Outlined) => {
+    const first =
+      kept.length > 0 && startTag.end <= (starts[0] as number)
+        ? 0
+        : lastNotAfter(starts, startTag.end - 1) + 1;
+    for (let at = first; at < kept.length && (starts[at] as number) < end; at++)
+      if ((kept[at] as Outlined).end <= end) return true;
+    return false;
+  };
   return outline.elements.filter(
     (element) =>
       element.region === 'body' &&
       element.name !== 'body' &&
       !KEPT.has(element.name) &&
       isTopOfBody(element) &&
-      !inPart(element) &&
-      !outline.within(element).some(({ name }) => KEPT.has(name) && name !== 'script' && name !== 'style'),
+      !inPart.hold(element.start) &&
+      !holdsKept(element),
   );
 }
 
@@ -173,13 +193,4 @@ function contentEdits(outline: Outline, gone: readonly Range[], { heading }: Pag
   }
   const lead = leadOf(outline, owner);
   return [{ ...first, text: lead === '' ? title : `${lead}${indentUnit(outline)}${title}${lead}` }];
-}
-
-/** Drops the mark of the current page from a link that leads to another one. */
-function withoutMark({ page }: Outline, link: Outlined, file: string): PageEdit[] {
-  const reference = page.reading.references.find(
-    ({ holder, offset }) => holder === 'a href' && offset > link.start && offset < link.startTag.end,
-  );
-  if (reference !== undefined && leadsTo(reference, page.base, file)) return [];
-  return attributeRemoval(page, link, 'aria-current');
 }

@@ -1,6 +1,6 @@
 /** Parts: marked regions that repeat on every page; the entry page holds the master copy. */
 import { fail } from '../errors.ts';
-import { rebase, type Standpoint } from '../mend/rebase.ts';
+import { type Names, rebase, type Standpoint } from '../mend/rebase.ts';
 import { positionsIn } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -48,6 +48,7 @@ export function partsOf(page: Page): Part[] {
 /** The parts of a page up to the first mark that does not pair up. */
 export function readMarks({ source }: Page): { readonly parts: Part[]; readonly bad: BadMark | null } {
   const parts: Part[] = [];
+  const names = new Set<string>();
   let open: { name: string; start: number; innerStart: number } | null = null;
   for (const match of source.plain.matchAll(MARK)) {
     const [mark, word = '', written = ''] = match;
@@ -75,9 +76,10 @@ export function readMarks({ source }: Page): { readonly parts: Part[]; readonly 
     }
     if (!isPartName(name))
       return bad(`${name} is no name for a part`, 'Use small letters, digits and dashes.');
-    if (parts.some((part) => part.name === name)) {
+    if (names.has(name)) {
       return bad(`the part ${name} is there twice`, 'Give one of them another name.');
     }
+    names.add(name);
     open = { name, start: offset, innerStart: end };
   }
   if (open === null) return { parts, bad: null };
@@ -98,7 +100,7 @@ export interface Master {
   /** Where it stands on the entry page. */
   readonly part: Part;
   /** Its content for another page. */
-  contentFor(page: Pick<Page, 'file' | 'base' | 'newline'>, anchors: ReadonlySet<string>): string;
+  contentFor(page: Pick<Page, 'file' | 'base' | 'newline'>, anchors: Names): string;
 }
 
 /** The mark that says which link leads to the page it stands on (WAI-ARIA 1.2, aria-current). */
@@ -106,31 +108,45 @@ export const CURRENT =
   /[\t\n\f\r ]+aria-current[\t\n\f\r ]*=[\t\n\f\r ]*(?:"page"|'page'|page(?=[\t\n\f\r />]))/gi;
 const NAV = /<nav[\t\n\f\r />][\s\S]*?<\/nav[\t\n\f\r ]*>/gi;
 
-/** The masters on the entry page. */
-export function mastersOf(entry: Page): Master[] {
-  return partsOf(entry).map((part) => masterOf(entry, part));
+/** The masters on the entry page by their names, in order. */
+export function mastersOf(entry: Page): Map<string, Master> {
+  const references = entry.reading.references.toSorted((a, b) => a.offset - b.offset);
+  let next = 0;
+  const masters = new Map<string, Master>();
+  for (const part of partsOf(entry)) {
+    while (next < references.length && (references[next] as Reference).offset < part.innerStart) next++;
+    const first = next;
+    while (next < references.length && endOf(references[next] as Reference) <= part.innerEnd) next++;
+    masters.set(part.name, masterOf(entry, part, references.slice(first, next)));
+  }
+  return masters;
 }
 
-function masterOf(entry: Page, part: Part): Master {
+function endOf({ offset, length }: Reference): number {
+  return offset + length;
+}
+
+/** `references` are those of the part. */
+function masterOf(entry: Page, part: Part, references: readonly Reference[]): Master {
   const { innerStart, innerEnd, name } = part;
   const { plain } = entry.source;
   const inner = plain.slice(innerStart, innerEnd);
-  const references = entry.reading.references.filter(
-    ({ offset, length }) => offset >= innerStart && offset + length <= innerEnd,
-  );
   const marks: PageEdit[] = [...inner.matchAll(CURRENT)].map(({ 0: text, index }) => ({
     start: innerStart + index,
     end: innerStart + index + text.length,
     text: '',
   }));
   const links = linksToMark(inner, innerStart, references, marks.length > 0);
-  const ownAnchors = anchorsWithin(inner);
+  const ownAnchors = new Set(anchorsWithin(inner));
   const from: Standpoint = { base: entry.base, anchors: entry.reading.anchors };
   return {
     name,
     part,
     contentFor({ file, base, newline }, anchors) {
-      const to = { base, anchors: new Set([...anchors, ...ownAnchors]) };
+      const to = {
+        base,
+        anchors: { has: (anchor: string) => ownAnchors.has(anchor) || anchors.has(anchor) },
+      };
       const edits = [...marks];
       for (const reference of file === entry.file ? [] : references) {
         const text = rebase(reference, from, to);
@@ -194,10 +210,10 @@ function withEdits({ text }: Page, start: number, end: number, edits: readonly P
 }
 
 /** The edits that bring a page's marked parts into step with their masters. */
-export function partEdits(page: Page, masters: readonly Master[]): PageEdit[] {
+export function partEdits(page: Page, masters: ReadonlyMap<string, Master>): PageEdit[] {
   const edits: PageEdit[] = [];
   for (const { name, innerStart, innerEnd } of partsOf(page)) {
-    const master = masters.find((one) => one.name === name);
+    const master = masters.get(name);
     if (master === undefined) continue;
     const text = master.contentFor(page, page.reading.anchors);
     if (text !== page.text(innerStart, innerEnd)) edits.push({ start: innerStart, end: innerEnd, text });

@@ -19,7 +19,7 @@ export function fillParts(site: Files, entry: string, pages: readonly string[]):
   if (!site.has(entry)) return [];
   const master = openPage(entry, site.read(entry));
   const masters = mastersOf(master);
-  if (masters.length === 0) return [];
+  if (masters.size === 0) return [];
   return pages.filter((path) => {
     const page = path === entry ? master : openPage(path, site.read(path));
     if (page.base === null) return false;

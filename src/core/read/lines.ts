@@ -97,7 +97,7 @@ function lineStarts(length: number, unitAt: (at: number) => number | undefined):
 }
 
 /** The index of the last of the rising `values` that is not greater than `wanted`. */
-function lastNotAfter(values: ArrayLike<number>, wanted: number): number {
+export function lastNotAfter(values: ArrayLike<number>, wanted: number): number {
   let low = 0;
   let high = values.length;
   while (high - low > 1) {

@@ -1,16 +1,31 @@
 /** From positions in decoded text back to bytes of the file. */
+import { lastNotAfter } from './lines.ts';
 import type { Source } from './source.ts';
+
+/** Units between two places that are known. */
+const STRIDE = 1024;
 
 /** Byte offsets of UTF-16 positions in `text`, which is the whole of `source` decoded. Fastest for rising positions. */
 export function byteOffsets(source: Source, text: string): (position: number) => number {
   if (text.length === source.bytes.length) return (position) => position;
   const { bytes } = source;
   const isUtf8 = source.decoder.encoding === 'utf-8';
+  // Places met on the way, so that a position before the last one is not looked for from the start.
+  const positions = [0];
+  const offsets = [0];
   let seenPosition = 0;
   let seenOffset = 0;
   return (position) => {
-    if (position < seenPosition) seenPosition = seenOffset = 0;
+    if (position < seenPosition) {
+      const known = lastNotAfter(positions, position);
+      seenPosition = positions[known] as number;
+      seenOffset = offsets[known] as number;
+    }
     while (seenPosition < position && seenOffset < bytes.length) {
+      if (seenPosition >= (positions.at(-1) as number) + STRIDE) {
+        positions.push(seenPosition);
+        offsets.push(seenOffset);
+      }
       const code = text.charCodeAt(seenPosition);
       if (code < 0x80) {
         seenPosition++;

@@ -26,6 +26,8 @@ export function tellXml(source: Source, events: XmlEvents): void {
   const text = source.text(0, source.bytes.length);
   const offsetOf = byteOffsets(source, text);
   const open: string[] = [];
+  /** How many of each element are open: most tags that close nothing are told at once. */
+  const amounts = new Map<string, number>();
   let attributes = new Map<string, PlacedValue>();
   let element = '';
   let attribute = '';
@@ -38,7 +40,10 @@ export function tellXml(source: Source, events: XmlEvents): void {
   };
   const opened = (isClosed: boolean) => {
     events.open(element, attributes);
-    if (!isClosed) open.push(element);
+    if (!isClosed) {
+      open.push(element);
+      amounts.set(element, (amounts.get(element) ?? 0) + 1);
+    }
     attributes = new Map();
   };
   const tokenizer = new Tokenizer(
@@ -62,8 +67,12 @@ export function tellXml(source: Source, events: XmlEvents): void {
       onopentagend: () => opened(false),
       onselfclosingtag: () => opened(true),
       onclosetag(start, end) {
-        const at = open.lastIndexOf(text.slice(start, end));
-        if (at >= 0) open.length = at;
+        const name = text.slice(start, end);
+        if ((amounts.get(name) ?? 0) === 0) return;
+        for (let closed = ''; closed !== name; ) {
+          closed = open.pop() as string;
+          amounts.set(closed, (amounts.get(closed) as number) - 1);
+        }
       },
       ontext(start, end) {
         const name = open.at(-1);

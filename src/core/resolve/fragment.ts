@@ -1,7 +1,7 @@
 /** Does a fragment lead somewhere in a page? (HTML 7.4.6.3, the indicated part of the document.) */
 
 /** True where the fragment (as written, without `#`) indicates the page's top or one of its anchors. */
-export function leadsSomewhere(fragment: string, anchors: ReadonlySet<string>): boolean {
+export function leadsSomewhere(fragment: string, anchors: Pick<ReadonlySet<string>, 'has'>): boolean {
   const name = anchorName(fragment);
   if (name === '' || anchors.has(name)) return true;
   const decoded = decode(name);

@@ -63,7 +63,11 @@ function scopesOf(map: ImportMap, base: string | null, importer: string): Addres
 /** What stands up to each slash, the longest first, of at most that length. */
 function startsOf(text: string, longest: number): string[] {
   const starts: string[] = [];
-  for (let end = text.lastIndexOf('/', longest - 1); end >= 0; end = end === 0 ? -1 : text.lastIndexOf('/', end - 1))
+  for (
+    let end = text.lastIndexOf('/', longest - 1);
+    end >= 0;
+    end = end === 0 ? -1 : text.lastIndexOf('/', end - 1)
+  )
     starts.push(text.slice(0, end + 1));
   return starts;
 }

@@ -1,5 +1,14 @@
 /** Reads a YAML 1.2 file into a checked structure; whatever is wrong is told with its file, line and column. */
-import { type Document, isMap, isScalar, LineCounter, parseDocument } from 'yaml';
+import {
+  type Document,
+  isMap,
+  isScalar,
+  LineCounter,
+  type Pair,
+  parseDocument,
+  visit,
+  type YAMLMap,
+} from 'yaml';
 import { fail, failAt } from '../errors.ts';
 import { shape } from './shape.ts';
 
@@ -52,13 +61,43 @@ export function shapeWithin<T extends object, U>(
   return problems.length === 0 ? value : null;
 }
 
+/** Each alias is looked for in the whole file. */
+const MOST_ALIASES = 100;
+
 /** The document as plain values; aliases that would grow without bounds are refused. */
 function plainOf(document: Document, place: string): unknown {
+  let aliases = 0;
+  visit(document, {
+    Alias() {
+      if (++aliases > MOST_ALIASES) return visit.BREAK;
+    },
+  });
+  if (aliases > MOST_ALIASES)
+    throw fail(
+      'manifest',
+      place,
+      `there are more than ${MOST_ALIASES} aliases`,
+      'Write it without so many aliases.',
+    );
   try {
     return document.toJS() ?? {};
   } catch (error) {
     throw fail('manifest', place, (error as Error).message, 'Write it without so many aliases.');
   }
+}
+
+const pairsByKey = new WeakMap<YAMLMap, ReadonlyMap<string, Pair>>();
+
+/** The pair of a key; the keys of a map are listed once. */
+function pairOf(map: YAMLMap, key: string): Pair | undefined {
+  let pairs = pairsByKey.get(map);
+  if (pairs === undefined) {
+    pairs = new Map(
+      map.items.flatMap((item) => (isScalar(item.key) ? [[String(item.key.value), item] as const] : [])),
+    );
+    pairsByKey.set(map, pairs);
+  }
+  return pairs.get(key);
 }
 
 function offsetOf(document: Document, path: readonly string[]): number {
@@ -70,7 +109,7 @@ function offsetOf(document: Document, path: readonly string[]): number {
       offset = (node as { range?: [number] } | undefined)?.range?.[0] ?? offset;
       continue;
     }
-    const pair = node.items.find((item) => isScalar(item.key) && String(item.key.value) === key);
+    const pair = pairOf(node, key);
     if (pair === undefined) return offset;
     offset = (pair.key as { range?: [number] }).range?.[0] ?? offset;
     node = pair.value;

@@ -2,6 +2,7 @@
 import { parseDocument, stringify } from 'yaml';
 import { fail } from '../errors.ts';
 import { escapeMarkup } from '../page/page.ts';
+import { rangesOf } from '../page/ranges.ts';
 import { readFile } from '../read/read.ts';
 import { SETTINGS_FILE, type Settings } from '../settings/settings.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
@@ -130,7 +131,8 @@ function addressesIn(path: string, bytes: Uint8Array): (start: number, end: numb
     spans.push([position, end]);
     [position, from] = [end, offset + length];
   }
-  return (start, end) => spans.some(([first, last]) => start < last && end > first);
+  const addresses = rangesOf(spans.map(([start, end]) => ({ start, end })));
+  return (start, end) => addresses.touch({ start, end });
 }
 
 /** As people write it in markup: quotes as they are. */

@@ -39,9 +39,9 @@ export function mayMarkParts({ comments }: PageFacts, bytes: Uint8Array): boolea
 }
 
 /** The masters on the entry page; none where its marks do not pair up. */
-export function mastersIn(entry: string, bytes: Uint8Array): readonly Master[] {
+export function mastersIn(entry: string, bytes: Uint8Array): ReadonlyMap<string, Master> {
   const page = openPage(entry, bytes);
-  return readMarks(page).bad === null ? mastersOf(page) : [];
+  return readMarks(page).bad === null ? mastersOf(page) : new Map();
 }
 
 /** Compares the parts that a page marks with their masters. */
@@ -49,13 +49,13 @@ export function driftsOf(
   file: string,
   bytes: Uint8Array,
   entry: string,
-  masters: readonly Master[],
+  masters: ReadonlyMap<string, Master>,
 ): Drift[] {
   const page = openPage(file, bytes);
   const { parts, bad } = readMarks(page);
   const drifts: Drift[] = [];
   for (const { name, start, end, innerStart, innerEnd } of parts) {
-    const master = masters.find((one) => one.name === name);
+    const master = masters.get(name);
     if (master === undefined || page.base === null) continue;
     const text = master.contentFor(page, page.reading.anchors);
     if (text === page.text(innerStart, innerEnd)) continue;

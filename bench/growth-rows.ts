@@ -1,0 +1,496 @@
+/** What a site can grow in: for each, files or words of any size, and what is done with them. */
+import { createHash } from 'node:crypto';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { FilesInProgress } from '../src/core/change/files.ts';
+import { startCheck } from '../src/core/check.ts';
+import { sift } from '../src/core/judge/accept.ts';
+import { picker } from '../src/core/judge/pick.ts';
+import { loadOrder } from '../src/core/library/order.ts';
+import { replaceInPage } from '../src/core/library/replace.ts';
+import { shapeLibrary } from '../src/core/library/shape.ts';
+import { makeLike } from '../src/core/page/make.ts';
+import { openPage } from '../src/core/page/page.ts';
+import { fillParts } from '../src/core/page/sync.ts';
+import { wire } from '../src/core/page/wire.ts';
+import { readFile } from '../src/core/read/read.ts';
+import type { Report } from '../src/core/report.ts';
+import { readSettings } from '../src/core/settings/read.ts';
+import { Settings } from '../src/core/settings/settings.ts';
+import { globMatcher } from '../src/core/site/globs.ts';
+import { makeInventory } from '../src/core/site/inventory.ts';
+import { keepProject } from '../src/core/starter/keep.ts';
+import { ProjectCheck } from '../src/disk/check.ts';
+import { changeAsDiff } from '../src/show/diff.ts';
+import { reportAsPage } from '../src/show/html.ts';
+import { reportAsJson, reportAsLines } from '../src/show/json.ts';
+import { reportAsJunit } from '../src/show/junit.ts';
+import { paintFor } from '../src/show/paint.ts';
+import { reportAsSarif } from '../src/show/sarif.ts';
+import { cuts, reportAsText } from '../src/show/text.ts';
+
+export interface Row {
+  readonly name: string;
+  /** The smallest size. */
+  readonly size: number;
+  prepare(size: number): Promise<() => unknown> | (() => unknown);
+}
+
+type Files = Readonly<Record<string, string | Uint8Array>>;
+
+const bytesOf = (content: string | Uint8Array) =>
+  typeof content === 'string' ? new TextEncoder().encode(content) : content;
+const times = (amount: number, make: (index: number) => string) =>
+  Array.from({ length: amount }, (_, index) => make(index)).join('');
+const each = (amount: number, make: (index: number) => readonly [string, string]): Files =>
+  Object.fromEntries(Array.from({ length: amount }, (_, index) => make(index)));
+
+function check(files: Files): Report {
+  const content = new Map(Object.entries(files).map(([path, text]) => [path, bytesOf(text)]));
+  const read = (path: string) => content.get(path) ?? new Uint8Array();
+  const one = startCheck(makeInventory(content.keys()), {
+    headOf: read,
+    digestOf: (path, algorithm) => createHash(algorithm).update(read(path)).digest('base64'),
+  });
+  for (const path of one.wanted) one.take(path, read(path));
+  return one.report('site', read);
+}
+
+/** A whole check of files in memory. */
+const checking = (name: string, size: number, files: (size: number) => Files): Row => ({
+  name: `check: ${name}`,
+  size,
+  prepare(amount) {
+    const made = Object.fromEntries(
+      Object.entries(files(amount)).map(([path, text]) => [path, bytesOf(text)]),
+    );
+    return () => check(made);
+  },
+});
+
+const reading = (path: string, name: string, size: number, text: (size: number) => string): Row => ({
+  name: `read: ${name}`,
+  size,
+  prepare(amount) {
+    const bytes = bytesOf(text(amount));
+    return () => readFile(path, bytes);
+  },
+});
+
+/** A whole check of a folder of the disk. */
+const onDisk = (name: string, size: number, lay: (root: string, size: number) => void): Row => ({
+  name: `disk: ${name}`,
+  size,
+  prepare(amount) {
+    const root = mkdtempSync(join(tmpdir(), 'cravel-growth-'));
+    process.on('exit', () => rmSync(root, { recursive: true, force: true }));
+    lay(root, amount);
+    return () => new ProjectCheck(root).look();
+  },
+});
+
+/** A report with many findings, of files of one line each. */
+const showing = (name: string, show: (report: Report) => unknown): Row => ({
+  name: `show: ${name}`,
+  size: 2000,
+  prepare(amount) {
+    const report = check({
+      ...each(amount / 20, (index) => [
+        `p/${index}.html`,
+        times(20, (at) => `<img src="x${index}-${at}.png">`),
+      ]),
+    });
+    return () => show(report);
+  },
+});
+
+const drain = (pieces: Iterable<string>) => {
+  let length = 0;
+  for (const piece of pieces) length += piece.length;
+  return length;
+};
+const plain = paintFor({}, {});
+const head = '<!doctype html><html lang="en"><meta charset="utf-8"><title>Ferry</title>';
+
+const working = (name: string, size: number, prepare: (size: number) => () => unknown): Row => ({
+  name,
+  size,
+  prepare,
+});
+const noLibraries = {
+  order: loadOrder({}, undefined),
+  scriptsGo: undefined,
+  provided: [],
+  otherBuild: () => null,
+};
+
+export const rows: readonly Row[] = [
+  // One line with many findings.
+  checking('one line of references, HTML', 3000, (n) => ({
+    'index.html': head + times(n, (at) => `<img src="x${at}.png">`),
+  })),
+  checking('one line of references, letters beyond ASCII', 3000, (n) => ({
+    'index.html': head + times(n, (at) => `é<img src="x${at}.png">`),
+  })),
+  checking('one line of references, Shift_JIS', 3000, (n) => ({
+    'index.html': Buffer.from(
+      `<meta charset=shift_jis>${times(n, (at) => `\x83\x83 <img src="x${at}.png">`)}`,
+      'latin1',
+    ),
+  })),
+  checking('one line of references, UTF-16', 3000, (n) => ({
+    'index.html': Buffer.from(`\uFEFF${head}${times(n, (at) => `é<img src="x${at}.png">`)}`, 'utf16le'),
+  })),
+  checking('one line of references, CSS', 3000, (n) => ({
+    'index.html': head,
+    'a.css': times(n, (at) => `a{background:url(x${at}.png)}`),
+  })),
+  checking('one line of references, style attribute', 3000, (n) => ({
+    'index.html': `${head}<p style="${times(n, (at) => `background:url(x${at}.png);`)}">`,
+  })),
+  checking('one line of references, SVG', 3000, (n) => ({
+    'index.html': head,
+    'a.svg': `<svg>${times(n, (at) => `<image href="é${at}.png"/>`)}</svg>`,
+  })),
+  checking('one line of references, sitemap', 3000, (n) => ({
+    'index.html': head,
+    'sitemap.xml': `<urlset>${times(n, (at) => `<url><loc>x${at}.html</loc></url>`)}</urlset>`,
+  })),
+  checking('one line of references, manifest', 3000, (n) => ({
+    'index.html': head,
+    'a.webmanifest': `{"icons":[${times(n, (at) => `{"src":"x${at}.png"},`)}{"src":"y.png"}]}`,
+  })),
+  checking('one line of references, srcset', 3000, (n) => ({
+    'index.html': `${head}<img srcset="${times(n, (at) => `x${at}.png ${at}w, `)}y.png 1w">`,
+  })),
+  checking('one line of references, script', 3000, (n) => ({
+    'index.html': head,
+    'a.js': times(n, (at) => `fetch("x${at}.json");`),
+  })),
+  checking('one line of imports', 3000, (n) => ({
+    'index.html': `${head}<script type=module src=a.js></script>`,
+    'a.js': times(n, (at) => `import "./x${at}.js";`),
+  })),
+  // Spots.
+  checking('absent spots of a page of many ids', 1500, (n) => ({
+    'index.html': head + times(n, (at) => `<a href="b.html#X${at}">x</a>`),
+    'b.html': head + times(n, (at) => `<p id="y${at}">`),
+  })),
+  checking('absent spots of the page itself', 1500, (n) => ({
+    'index.html': head + times(n, (at) => `<a id="y${at}" href="#X${at}">x</a>`),
+  })),
+  // What was meant.
+  checking('one name in many folders, references to a missing one', 800, (n) => ({
+    'index.html': head + times(n, (at) => `<link rel="stylesheet" href="q${at}/style.css">`),
+    ...each(n, (at) => [`f${at}/style.css`, 'b{}']),
+  })),
+  checking('many index pages, references to missing ones', 800, (n) => ({
+    'index.html': head + times(n, (at) => `<a href="q${at}/s/index.html">x</a>`),
+    ...each(n, (at) => [`f${at}/s/index.html`, head]),
+  })),
+  checking('near names in one folder, misspelt references', 800, (n) => ({
+    'index.html': head + times(n, (at) => `<img src="pier-${String(at).padStart(6, '0')}x.svg">`),
+    ...each(n, (at) => [
+      `pier-${String(at).padStart(6, '0')}.svg`,
+      '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    ]),
+  })),
+  checking('names of the same words, references to others', 800, (n) => ({
+    'index.html': head + times(n, (at) => `<img src="old-pier-${at}-north.svg">`),
+    ...each(n, (at) => [`pier-north-${at}.svg`, '<svg xmlns="http://www.w3.org/2000/svg"/>']),
+  })),
+  checking('names in other letter case', 800, (n) => ({
+    'index.html': head + times(n, (at) => `<img src="Pier${at}.svg">`),
+    ...each(n, (at) => [`pier${at}.svg`, '<svg xmlns="http://www.w3.org/2000/svg"/>']),
+  })),
+  // Pages and files.
+  checking('pages that link to each other', 400, (n) =>
+    each(n, (at) => [
+      at === 0 ? 'index.html' : `p${at}.html`,
+      `${head}<a href="p${at + 1}.html">x</a><a href="index.html#top">y</a>`,
+    ]),
+  ),
+  checking('pages in many folders, a navigation each', 400, (n) =>
+    each(n, (at) => [
+      `d${at % 50}/p${at}.html`,
+      head + times(30, (link) => `<a href="../d${link}/p${link}.html">x</a>`),
+    ]),
+  ),
+  checking('files that nothing refers to', 4000, (n) => ({
+    'index.html': head,
+    ...each(n, (at) => [`images/a${at}.txt`, '']),
+  })),
+  checking('pages with the same title', 400, (n) =>
+    each(n, (at) => [`p${at}.html`, `${head}<meta name=description content="x">`]),
+  ),
+  checking('references to other hosts', 3000, (n) => ({
+    'index.html': head + times(n, (at) => `<a href="https://gullhaven.example/${at}">x</a>`),
+  })),
+  checking('pages whose copy of a part differs', 300, (n) => ({
+    'index.html': `${head}<!-- Part: nav --><nav><a href="index.html">x</a></nav><!-- End of part: nav -->`,
+    ...each(n, (at) => [`p${at}.html`, `${head}<!-- Part: nav --><nav></nav><!-- End of part: nav -->`]),
+  })),
+  checking('parts on two pages', 300, (n) => ({
+    'index.html':
+      head + times(n, (at) => `<!-- Part: p${at} --><a href="x.html">x</a><!-- End of part: p${at} -->`),
+    'b.html':
+      head + times(n, (at) => `<!-- Part: p${at} --><a href="y.html">x</a><!-- End of part: p${at} -->`),
+  })),
+  checking('an import map of many scopes', 500, (n) => ({
+    'index.html': `${head}<script type=importmap>{"scopes":{${times(n, (at) => `"/s${at}/":{"x":"/y.js"},`)}"/z/":{}}}</script>${times(n, (at) => `<script type=module src="s${at}/a.js"></script>`)}`,
+    ...each(n, (at) => [`s${at}/a.js`, 'import "x"; import "w";']),
+  })),
+  checking('an import map of many prefixes', 500, (n) => ({
+    'index.html': `${head}<script type=importmap>{"imports":{${times(n, (at) => `"s${at}/":"/y/",`)}"/z/":"/"}}</script><script type=module>${times(n, (at) => `import "s${at}/q.js";`)}</script>`,
+  })),
+  // Long addresses.
+  ...(
+    [
+      ['spaces inside', (n: number) => `a${' '.repeat(n)}b`],
+      ['steps', (n: number) => 'a/'.repeat(n)],
+      ['steps out', (n: number) => '../'.repeat(n)],
+      ['steps in and out', (n: number) => 'a/../'.repeat(n)],
+      ['steps in, then out', (n: number) => 'a/'.repeat(n) + '../'.repeat(n)],
+      ['file:', (n: number) => `file:///${'a/'.repeat(n)}`],
+      ['a drive', (n: number) => `c:\\${'a\\'.repeat(n)}`],
+      ['backslashes', (n: number) => 'a\\'.repeat(n)],
+      ['escapes', (n: number) => '%61'.repeat(n)],
+      ['question marks', (n: number) => 'a?'.repeat(n)],
+      ['number signs', (n: number) => 'a#'.repeat(n)],
+      ['slashes', (n: number) => `a${'/'.repeat(n)}b`],
+    ] as const
+  ).flatMap(([name, address]) => [
+    checking(`an address of many ${name}, HTML`, 20_000, (n) => ({
+      'index.html': `${head}<img src="${address(n)}"><a href="${address(n)}">x</a>`,
+    })),
+    checking(`an address of many ${name}, CSS and script`, 20_000, (n) => ({
+      'index.html': head,
+      'a.css': `a{background:url("${address(n).replaceAll('\\', '\\\\')}")} @import "${address(n).replaceAll('\\', '\\\\')}";`,
+      'a.js': `import "./${address(n).replaceAll('\\', '\\\\')}"; fetch("${address(n).replaceAll('\\', '\\\\')}"); import "${address(n).replaceAll('\\', '\\\\')}";`,
+    })),
+  ]),
+  // Markup.
+  ...(
+    [
+      ['<a>', '<a href=x>'],
+      ['<b>', '<b>'],
+      ['<b class>', '<b class=x>'],
+      ['<a> and <div>', '<a href=x><div>'],
+      ['<nobr>', '<nobr>'],
+      ['<p><b>', '<p><b>'],
+      ['<div>', '<div>'],
+      ['</x>', '</x>'],
+      ['<x></y>', '<x></y>'],
+      ['<table>', '<table>'],
+      ['<svg>', '<svg><g>'],
+      ['<template>', '<template>'],
+      ['<select>', '<select><option>'],
+    ] as const
+  ).map(([name, markup]) =>
+    reading('a.html', `HTML of many ${name}`, 20_000, (n) => head + markup.repeat(n)),
+  ),
+  reading('a.svg', 'SVG nested', 20_000, (n) => '<g>'.repeat(n)),
+  reading('a.svg', 'SVG, closing tags of other names', 20_000, (n) => '<g>'.repeat(n) + '</h>'.repeat(n)),
+  reading(
+    'sitemap.xml',
+    'XML, closing tags of other names',
+    20_000,
+    (n) => '<g>'.repeat(n) + '</h>'.repeat(n),
+  ),
+  reading(
+    'feed.xml',
+    'a feed, closing tags of other names',
+    20_000,
+    (n) => `<rss>${'<g>'.repeat(n)}${'</h>'.repeat(n)}`,
+  ),
+  reading(
+    'a.svg',
+    'SVG, attributes beyond ASCII',
+    5000,
+    (n) => `<svg>${times(n, (at) => `<image id="é${at}" href="é.png"/>`)}</svg>`,
+  ),
+  reading(
+    'a.svg',
+    'SVG, one element of many attributes',
+    5000,
+    (n) => `<svg ${times(n, (at) => `a${at}="x" `)}/>`,
+  ),
+  reading('a.js', 'a script of strings', 20_000, (n) => `var a=[${'"a.png",'.repeat(n)}1]`),
+  reading('a.js', 'a sum of strings', 400, (n) => `var a=${'"a"+'.repeat(n)}"b.png"`),
+  reading('a.js', 'calls in a script', 5000, (n) => `import "./a.js";${'f("é",{a:[1]});'.repeat(n)}`),
+  reading(
+    'a.webmanifest',
+    'JSON of many keys',
+    10_000,
+    (n) => `{${times(n, (at) => `"k${at}":{"a":"é"},`)}"z":1}`,
+  ),
+  reading('a.css', 'CSS of many rules', 10_000, (n) => '.é{color:red;background:url(a.png)}'.repeat(n)),
+  reading(
+    'a.html',
+    'HTML of many inline scripts',
+    2000,
+    (n) => head + '<script>fetch("a.json")</script>'.repeat(n),
+  ),
+  // Settings.
+  working('settings: unknown keys', 500, (n) => {
+    const text = times(n, (at) => `key${at}: 1\n`);
+    return () => attempt(() => readSettings(text));
+  }),
+  working('settings: aliases', 500, (n) => {
+    const text = `accept:\n${times(n, (at) => `  - &a${at} { rule: absent, because: x }\n`)}${times(n, (at) => `  - *a${at}\n`)}`;
+    return () => attempt(() => readSettings(text));
+  }),
+  working('settings: libraries', 300, (n) => {
+    const text = `libraries:\n${times(n, (at) => `  l${at}: { folder: lib/l${at}, needs: [l${Math.max(0, at - 1)}] }\n`)}`;
+    return () => loadOrder(readSettings(text).libraries, 'lib');
+  }),
+  working('settings: wrong libraries', 300, (n) => {
+    const text = `libraries:\n${times(n, (at) => `  l${at}: { folder: ../l${at} }\n`)}`;
+    return () => attempt(() => readSettings(text));
+  }),
+  working('settings: what is accepted', 500, (n) => {
+    const report = check({ 'index.html': head + times(n, (at) => `<img src="x${at}.png">`) });
+    const accept = Array.from({ length: n }, (_, at) => ({
+      rule: 'absent',
+      written: `y${at}.png`,
+      because: 'x',
+    }));
+    return () => sift(report, accept);
+  }),
+  working('--only with many names', 5000, (n) => {
+    const names = Array.from({ length: n }, () => 'absent');
+    return () => picker(names);
+  }),
+  working('a pattern of many stars', 40, (n) => {
+    const matches = globMatcher(['*a'.repeat(n)]);
+    const paths = Array.from({ length: 2000 }, () => `${'a'.repeat(60)}b`);
+    return () => paths.filter(matches);
+  }),
+  working('a pattern of many folders', 10, (n) => {
+    const matches = globMatcher(['**/*a*/'.repeat(n)]);
+    const paths = Array.from({ length: 2000 }, () => `${'ba/'.repeat(20)}b`);
+    return () => paths.filter(matches);
+  }),
+  // Changes.
+  ...(['é', 'e'] as const).flatMap((letter) => [
+    working(`page --like a page of many paragraphs (${letter})`, 500, (n) => {
+      const page = bytesOf(
+        `${head}<body>${times(n, (at) => `<p id="p${at}">${letter}<a href="a.html">x</a></p>\n`)}`,
+      );
+      return () =>
+        makeLike(openPage('index.html', page), 'd/new.html', { title: 'x', description: 'y', heading: 'z' });
+    }),
+    working(`page --like a page with a main element (${letter})`, 500, (n) => {
+      const page = bytesOf(
+        `${head}<body><nav>${times(n, () => `<a href="a.html">${letter}</a>\n`)}</nav><main>${times(n, () => `<p>${letter}</p>`)}</main>`,
+      );
+      return () =>
+        makeLike(openPage('index.html', page), 'd/new.html', { title: 'x', description: 'y', heading: 'z' });
+    }),
+  ]),
+  working('parts copied to a page', 200, (n) => {
+    const part = (at: number, to: string) =>
+      `<!-- Part: p${at} --><a href="${to}">x</a><!-- End of part: p${at} -->`;
+    const files = {
+      'index.html': head + times(n, (at) => part(at, 'x.html')),
+      'd/b.html': head + times(n, (at) => part(at, 'y.html')),
+    };
+    return () =>
+      fillParts(
+        new FilesInProgress(Object.keys(files), (path) => bytesOf(files[path as 'index.html'])),
+        'index.html',
+        Object.keys(files),
+      );
+  }),
+  working('a part copied to many pages', 200, (n) => {
+    const files: Files = {
+      'index.html': `${head}<!-- Part: nav --><nav><a href="index.html">x</a></nav><!-- End of part: nav -->`,
+      ...each(n, (at) => [`d/p${at}.html`, `${head}<!-- Part: nav --><!-- End of part: nav -->`]),
+    };
+    return () =>
+      fillParts(
+        new FilesInProgress(Object.keys(files), (path) => bytesOf(files[path] as string)),
+        'index.html',
+        Object.keys(files),
+      );
+  }),
+  working('wire into a page of many elements', 3000, (n) => {
+    const page = bytesOf(`${head}${times(n, (at) => `<script src="a${at}.js"></script>`)}`);
+    return () => wire(openPage('index.html', page), { kind: 'script', path: 'x.js' }, noLibraries);
+  }),
+  working('wire many files into a page', 60, (n) => () => {
+    let page = bytesOf(`${head}<body></body></html>`);
+    for (let at = 0; at < n; at++)
+      page = wire(
+        openPage('index.html', page),
+        { kind: 'stylesheet', path: `a${at}.css` },
+        noLibraries,
+      ) as typeof page;
+    return page;
+  }),
+  working('a hosted address put in place many times', 2000, (n) => {
+    const page = bytesOf(`${head}${'<img src="https://gullhaven.example/a.png">'.repeat(n)}`);
+    return () =>
+      replaceInPage(openPage('index.html', page), {
+        address: 'https://gullhaven.example/a.png',
+        files: new Map(),
+        digest: () => '',
+        fileFor: () => 'a.png',
+      });
+  }),
+  working('a diff of files that differ in every line', 500, (n) => {
+    const [before, after] = ['a', 'b'].map((word) => bytesOf(times(n, (at) => `${word}${at}\n`))) as [
+      Uint8Array,
+      Uint8Array,
+    ];
+    return () => changeAsDiff({ title: 'x', files: [{ path: 'a.html', before, after }], folders: [] }, plain);
+  }),
+  working('a library of many files', 300, (n) => {
+    const files = new Map(
+      Array.from({ length: n }, (_, at) => [`dist/a${at}.js`, bytesOf(`var A${at}=1;`)] as const),
+    );
+    return () => shapeLibrary(files, { name: 'buoys', isChosen: null });
+  }),
+  working('a starter kept, a blank in many places', 2000, (n) => {
+    const files = new Map([
+      ['index.html', bytesOf(`${head}${times(n, (at) => `<a href="p${at}.html">Ferry</a>\n`)}`)],
+    ]);
+    return () => keepProject(files, [{ text: 'Ferry', blank: 'title' }], new Settings(), 'x');
+  }),
+  // Reports.
+  ...cuts.map((by) =>
+    showing(`text by ${by}`, (report) =>
+      reportAsText(report, { by, paint: plain, columns: 100, most: Number.POSITIVE_INFINITY }),
+    ),
+  ),
+  showing('JSON', (report) => drain(reportAsJson(report))),
+  showing('ndjson', (report) => drain(reportAsLines(report))),
+  showing('SARIF', (report) => drain(reportAsSarif(report))),
+  showing('JUnit', (report) => drain(reportAsJunit(report))),
+  showing('HTML', (report) => drain(reportAsPage(report, () => 'x'))),
+  // Folders of the disk.
+  onDisk('files in one folder', 300, (root, n) => {
+    for (let at = 0; at < n; at++) writeFileSync(join(root, `p${at}.html`), head);
+  }),
+  onDisk('folders in each other', 50, (root, n) => {
+    mkdirSync(join(root, 'd/'.repeat(n)), { recursive: true });
+    for (let at = 0; at < n; at++) writeFileSync(join(root, 'd/'.repeat(at), 'a.html'), head);
+  }),
+  onDisk('folders in each other, broken references', 50, (root, n) => {
+    mkdirSync(join(root, 'd/'.repeat(n)), { recursive: true });
+    for (let at = 0; at < n; at++)
+      writeFileSync(
+        join(root, 'd/'.repeat(at), 'a.html'),
+        `${head}<img src="b.png"><a href="c/a.html">x</a>`,
+      );
+  }),
+];
+
+function attempt(work: () => unknown): void {
+  try {
+    work();
+  } catch {
+    // What is wrong is told; how long that takes is the point.
+  }
+}

@@ -6,6 +6,7 @@ import { build } from 'esbuild';
 const benches = [
   ['--hostile', 'bench/hostile.ts'],
   ['--growth', 'bench/growth.ts'],
+  ['--fuzz', 'bench/fuzz.ts'],
 ];
 const root = join(import.meta.dirname, '..');
 const outfile = join(root, 'node_modules/.cache/cravel/bench.mjs');

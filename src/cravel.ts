@@ -3,7 +3,8 @@
 import { CommanderError } from 'commander';
 import { processOutput } from './command/output.ts';
 import { makeProgram } from './command/program.ts';
-import { CravelError } from './core/errors.ts';
+import { CravelError, fail } from './core/errors.ts';
+import { isSystemError, reasonOf } from './disk/reason.ts';
 import { Interrupted } from './disk/signals.ts';
 import { explained, visible } from './show/paint.ts';
 
@@ -28,6 +29,11 @@ function explain(error: unknown): number {
   if (error instanceof Interrupted) return error.exitCode;
   if (error instanceof CravelError) {
     output.note(explained(error));
+    return 2;
+  }
+  // What the system refuses is told as it is, wherever it was asked for.
+  if (isSystemError(error)) {
+    output.note(explained(fail('system', visible(error.path ?? error.syscall ?? ''), reasonOf(error))));
     return 2;
   }
   const what = error instanceof Error ? `${error.name}: ${error.message}` : String(error);

@@ -103,8 +103,9 @@ function gather(root: string): { files: Map<string, Uint8Array>; left: Map<strin
     if (reason !== null) left.set(reason, [...(left.get(reason) ?? []), path]);
     return reason === null;
   };
-  const { files: paths, links } = walkFolder(root, wanted);
+  const { files: paths, links, unnamable } = walkFolder(root, wanted);
   if (links.length > 0) left.set('a link', links);
+  if (unnamable.length > 0) left.set('a name that is not written in UTF-8', unnamable);
   return { files: new Map(paths.map((path) => [path, readFileSync(join(root, path))])), left };
 }
 

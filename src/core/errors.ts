@@ -29,6 +29,7 @@ const table = {
     `The folder ${folder} has ${files}, but no page (.html, .htm or .xhtml).`,
     'Name the folder that gets published, for example: cravel check site',
   ],
+  system: (path, reason) => [`${path}: ${reason}.`, 'Put that right, and call again.'],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
   'cut-short': (reason) => [
     `What was to be shown did not arrive whole: ${reason}.`,

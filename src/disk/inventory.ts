@@ -1,5 +1,6 @@
 /** Takes the inventory of a real folder. */
-import { readdirSync, realpathSync, statSync } from 'node:fs';
+import { isUtf8 } from 'node:buffer';
+import { type Dirent, readdirSync, realpathSync, statSync } from 'node:fs';
 import { join, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
@@ -39,7 +40,9 @@ export function listSite(root: string): Listing {
   /** `stays` are the ways between links that lead here, each from where it starts to the folder of the next link. */
   const visit = (folder: string, start: string, stays: readonly Stay[]) => {
     const here = join(root, folder);
-    for (const entry of readdirSync(here, { withFileTypes: true })) {
+    const { entries, unnamable } = entriesIn(here);
+    for (const name of unnamable) unread.push({ file: folder + name, why: UNNAMABLE });
+    for (const entry of entries) {
       if (isLitter(entry.name)) continue;
       const path = folder + entry.name;
       if (path === SETTINGS_FILE) continue;
@@ -87,18 +90,50 @@ function linkReason(error: unknown): string {
   return reasonOf(error);
 }
 
+interface Walked {
+  readonly files: string[];
+  readonly links: string[];
+  /** Names that are not UTF-8. */
+  readonly unnamable: string[];
+}
+
+/** Why a name that is no text is left alone. */
+const UNNAMABLE = 'its name is not written in UTF-8: rename it';
+
+/** What a folder holds; names that are not UTF-8 apart, with those bytes as escapes that would be taken for others. */
+function entriesIn(folder: string): {
+  readonly entries: readonly Dirent[];
+  readonly unnamable: readonly string[];
+} {
+  const entries = readdirSync(folder, { withFileTypes: true });
+  // Node writes a replacement character for what is no UTF-8, and so do some people.
+  if (!entries.some(({ name }) => name.includes('\uFFFD'))) return { entries, unnamable: [] };
+  const names = readdirSync(folder, { encoding: 'buffer' });
+  const sound = new Set(names.filter((name) => isUtf8(name)).map(String));
+  return {
+    entries: entries.filter(({ name }) => sound.delete(name)),
+    unnamable: names.filter((name) => !isUtf8(name)).map(withEscapes),
+  };
+}
+
+function withEscapes(name: Buffer): string {
+  return name
+    .toString('latin1')
+    .replace(/[^ -~]/g, (byte) => `\\x${byte.charCodeAt(0).toString(16).padStart(2, '0')}`);
+}
+
 /**
  * Every file below `root` that is `wanted` (folders are asked for too), hidden ones included, in order. Links
  * are not followed.
  */
-export function walkFolder(
-  root: string,
-  wanted: (path: string) => boolean,
-): { readonly files: string[]; readonly links: string[] } {
+export function walkFolder(root: string, wanted: (path: string) => boolean): Walked {
   const files: string[] = [];
   const links: string[] = [];
+  const unnamable: string[] = [];
   const visit = (folder: string) => {
-    for (const entry of readdirSync(join(root, folder), { withFileTypes: true })) {
+    const found = entriesIn(join(root, folder));
+    unnamable.push(...found.unnamable.map((name) => folder + name));
+    for (const entry of found.entries) {
       const path = folder + entry.name;
       if (entry.isSymbolicLink()) links.push(path);
       else if (entry.isDirectory()) {
@@ -107,5 +142,5 @@ export function walkFolder(
     }
   };
   visit('');
-  return { files: files.sort(), links };
+  return { files: files.sort(), links, unnamable };
 }

@@ -12,11 +12,18 @@ const reasons: Readonly<Record<string, string>> = {
   EDQUOT: 'the disk quota is used up: make room and try again',
   EROFS: 'the disk is read-only',
   EMFILE: 'too many files are open: close other programs and try again',
+  ELOOP: 'it is a link that leads round in a circle',
+  ENOTEMPTY: 'there are files in it',
+  EXDEV: 'it lies on another disk',
+  EBUSY: 'another program is using it: close that and try again',
+  ETXTBSY: 'another program is using it: close that and try again',
+  EPIPE: 'who was to read it has gone',
+  EIO: 'the disk does not work as it should',
   ENAMETOOLONG: 'its name is too long for this disk',
 };
 
 /** True for errors that come from the operating system. */
-function isSystemError(error: unknown): error is NodeJS.ErrnoException {
+export function isSystemError(error: unknown): error is NodeJS.ErrnoException {
   return error instanceof Error && 'code' in error && 'syscall' in error;
 }
 

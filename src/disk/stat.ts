@@ -1,6 +1,9 @@
 /** Asks what stands at a path, where nothing may stand. */
 import { lstatSync, type Stats, statSync } from 'node:fs';
 
+/** What the system answers where nothing stands, or can. */
+const NOTHING: ReadonlySet<string> = new Set(['ENOENT', 'ENOTDIR', 'ENAMETOOLONG']);
+
 /** What a path leads to, links followed; null where there is nothing. */
 export function statOrNull(path: string): Stats | null {
   return orNull(() => statSync(path));
@@ -16,7 +19,7 @@ function orNull(ask: () => Stats): Stats | null {
     return ask();
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    if (code === 'ENOENT' || code === 'ENOTDIR') return null;
+    if (code !== undefined && NOTHING.has(code)) return null;
     throw error;
   }
 }

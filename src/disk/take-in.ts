@@ -60,14 +60,18 @@ const SKIPPED =
   /(?:^|\/)(?:\.git|\.hg|\.svn|node_modules)\/$|(?:^|\/)(?:\.DS_Store|Thumbs\.db|desktop\.ini)$/;
 
 function readFolder(root: string, allowance: Allowance): { files: Map<string, Uint8Array>; notes: string[] } {
-  const { files: paths, links } = walkFolder(root, (path) => !SKIPPED.test(path));
+  const { files: paths, links, unnamable } = walkFolder(root, (path) => !SKIPPED.test(path));
   const files = new Map<string, Uint8Array>();
   for (const path of paths) {
     allowance.file();
     allowance.bytes(statSync(join(root, path)).size);
     files.set(path, readFileSync(join(root, path)));
   }
-  return { files, notes: links.map((path) => `Left: ${path}: it is a link.`) };
+  const left = [
+    ...links.map((path) => [path, 'it is a link'] as const),
+    ...unnamable.map((path) => [path, 'its name is not written in UTF-8'] as const),
+  ];
+  return { files, notes: left.map(([path, why]) => `Left: ${path}: ${why}.`) };
 }
 
 /** A file with what it refers to beside it, its source map, and its other build. */

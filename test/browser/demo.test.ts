@@ -2,7 +2,7 @@ import assert from 'node:assert/strict';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import type { Report } from '../../src/core/report.ts';
-import { serve, pagesOfBrowser } from '../support/browser.ts';
+import { pagesOfBrowser, serve } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 

@@ -4,7 +4,7 @@ import { test } from 'node:test';
 import { isLoaded } from '../../src/core/read/loaded.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
 import { cases, files } from '../corpus/reference-cases.ts';
-import { servePlainly, pagesOfBrowser } from '../support/browser.ts';
+import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 

@@ -7,7 +7,7 @@ import fc from 'fast-check';
 import type { Page } from 'playwright-core';
 import { parse as parseYaml } from 'yaml';
 import type { Report } from '../../src/core/report.ts';
-import { serve, pagesOfBrowser } from '../support/browser.ts';
+import { pagesOfBrowser, serve } from '../support/browser.ts';
 import { tideclock, wrapped, zipOf } from '../support/library.ts';
 import { cravel, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';

@@ -161,7 +161,7 @@ function contentOf(outline: Outline): Range[] {
       if ((kept[at] as Outlined).end <= end) return true;
     return false;
   };
-  return outline.elements.filter(
+  const own = outline.elements.filter(
     (element) =>
       element.region === 'body' &&
       element.name !== 'body' &&
@@ -170,6 +170,18 @@ function contentOf(outline: Outline): Range[] {
       !inPart.hold(element.start) &&
       !holdsKept(element),
   );
+  return apart(own);
+}
+
+/** Ranges in order, those that share something made one: what is misplaced in a table stands beside it in the tree. */
+function apart(all: readonly Range[]): Range[] {
+  const ranges: { start: number; end: number }[] = [];
+  for (const { start, end } of all.toSorted((a, b) => a.start - b.start)) {
+    const last = ranges.at(-1);
+    if (last !== undefined && start < last.end) last.end = Math.max(last.end, end);
+    else ranges.push({ start, end });
+  }
+  return ranges;
 }
 
 function isTopOfBody({ element }: Outlined): boolean {

@@ -15,7 +15,7 @@ export interface NewSettings {
 
 /** The settings of a project that was just laid out. `old` is a file that the starter brought along. */
 export function newSettings({ site, places, scriptsGo, starter, blanks }: NewSettings, old?: string): string {
-  const document = old === undefined ? new Document({}) : parseDocument(old);
+  const document = old === undefined ? new Document({}) : parseDocument(old, { uniqueKeys: false });
   if (old === undefined) document.commentBefore = ' How Cravel sees this project. Every key may be left out.';
   if (site !== '.' && !document.has('site')) document.set('site', site);
   if (Object.keys(places).length > 0 && !document.has('places'))
@@ -44,7 +44,7 @@ const LONGEST_LINE = 100;
  * is empty where there is no file yet.
  */
 export function withLibrary(text: string, name: string, entry: LibraryEntry): string {
-  const document = parseDocument(text);
+  const document = parseDocument(text, { uniqueKeys: false });
   const newline = text.includes('\r\n') ? '\r\n' : '\n';
   const shown = Object.fromEntries(
     Object.entries(entry).filter(([, value]) => typeof value === 'string' || Object.keys(value).length > 0),

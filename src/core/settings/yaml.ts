@@ -24,7 +24,7 @@ export interface YamlFile<T> {
 /** Parses `text` into `Shape`. Throws a `CravelError` where it is no YAML. */
 export function readYaml<T extends object>(text: string, file: string, Shape: new () => T): YamlFile<T> {
   const lines = new LineCounter();
-  const document = parseDocument(text, { lineCounter: lines });
+  const document = parseDocument(text, { lineCounter: lines, uniqueKeys: false });
   const at = (offset: number) => {
     const { line, col } = lines.linePos(offset);
     return `${file} ${line}:${col}`;
@@ -34,6 +34,8 @@ export function readYaml<T extends object>(text: string, file: string, Shape: ne
     const [sentence = ''] = broken.message.split(/ at line|\n/);
     throw fail('manifest', at(broken.pos[0]), sentence, 'Correct the YAML there.');
   }
+  const twin = twinKeyIn(document);
+  if (twin !== null) throw fail('manifest', at(twin), 'Map keys must be unique', 'Correct the YAML there.');
   const { value, problems } = shape(Shape, plainOf(document, at(0)));
   const told: { offset: number; message: string }[] = [];
   const yaml: YamlFile<T> = {
@@ -47,6 +49,22 @@ export function readYaml<T extends object>(text: string, file: string, Shape: ne
   };
   for (const { path, message } of problems) yaml.tell(path, message);
   return yaml;
+}
+
+/** Where a key stands again in one map (YAML 1.2.2, 3.2.1.1); null where none does. */
+function twinKeyIn(document: Document): number | null {
+  let twin: number | null = null;
+  visit(document, {
+    Map(_key, map) {
+      const keys = new Set<unknown>();
+      for (const { key } of map.items) {
+        if (!isScalar(key)) continue;
+        if (keys.has(key.value)) twin ??= key.range?.[0] ?? 0;
+        keys.add(key.value);
+      }
+    },
+  });
+  return twin;
 }
 
 /** Like {@link shape}, for a structure inside a YAML file; null where it is wrong, which is noted. */

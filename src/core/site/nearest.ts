@@ -18,9 +18,11 @@ export class Nearest {
 
   /** Up to `most` of the paths, those with the fewest steps from `folder` first, then in the order of their names. */
   to(folder: string): string[] {
-    const candidates = this.paths.length <= FEW ? this.paths : this.#around(folder);
+    const candidates =
+      this.paths.length <= FEW
+        ? this.paths.map((path) => ({ path, distance: segmentsTo(folder, path).length }))
+        : this.#around(folder);
     return candidates
-      .map((path) => ({ path, distance: segmentsTo(folder, path).length }))
       .sort((a, b) => a.distance - b.distance || (a.path < b.path ? -1 : 1))
       .slice(0, this.most)
       .map(({ path }) => path);
@@ -30,30 +32,29 @@ export class Nearest {
    * Those that come into question. Of all paths below one folder the least deep are the nearest to whatever leads
    * there from elsewhere: from each folder on the way up a few are enough.
    */
-  #around(start: string): string[] {
+  #around(start: string): { readonly path: string; readonly distance: number }[] {
     this.#byFolder ??= this.#leastDeep();
-    const found = new Set<string>();
+    const found = new Map<string, number>();
+    const nearest = folderAround(this.folders, start);
+    const missing = stepsOf(start) - nearest.depth;
     /** How many were found at each distance, and how many nearer than anything further up can be. */
     const amounts: number[] = [];
     let near = 0;
     let up = 0;
-    for (
-      let folder: Folder | null = folderAround(this.folders, start);
-      folder !== null;
-      folder = folder.above
-    ) {
+    for (let folder: Folder | null = nearest; folder !== null; folder = folder.above) {
       for (const { path, depth } of this.#byFolder.get(folder) ?? []) {
         if (found.has(path)) continue;
-        found.add(path);
-        const distance = up + depth - folder.depth + 1;
-        if (distance < up + 2) near++;
+        // Right for the nearest: others may share a folder further in.
+        const distance = missing + up + depth - folder.depth + 1;
+        found.set(path, distance);
+        if (distance < missing + up + 2) near++;
         else amounts[distance] = (amounts[distance] ?? 0) + 1;
       }
       if (near >= this.most) break;
       up++;
-      near += amounts[up + 1] ?? 0;
+      near += amounts[missing + up + 1] ?? 0;
     }
-    return [...found];
+    return Array.from(found, ([path, distance]) => ({ path, distance }));
   }
 
   /** For each folder on the way to any path, the `most` paths below it that lie least deep. */
@@ -80,4 +81,8 @@ export class Nearest {
 interface Placed {
   readonly path: string;
   readonly depth: number;
+}
+
+function stepsOf(folder: string): number {
+  return folder.split('/').length - 1;
 }

@@ -142,7 +142,7 @@ function lightlyEscaped(text: string): string {
 
 /** What the project says of the starter that it came from is not the new one's. */
 function withoutOrigin(bytes: Uint8Array): Uint8Array {
-  const document = parseDocument(new TextDecoder().decode(bytes));
+  const document = parseDocument(new TextDecoder().decode(bytes), { uniqueKeys: false });
   document.delete('starter');
   document.delete('blanks');
   return new TextEncoder().encode(document.toString({ lineWidth: 0 }));

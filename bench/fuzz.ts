@@ -201,7 +201,7 @@ function changePage(path: string, bytes: Uint8Array, random: Random): void {
   const wiring = { kind, path: 'a/x.y' };
   const wired = wire(page, wiring, settings);
   if (wired instanceof Uint8Array) {
-    const back = unwire(openPage(path, wired), wiring, settings);
+    const back = unwire(openPage(path, wired), [wiring], settings);
     if (back !== null && wire(openPage(path, back), wiring, settings) === null)
       throw new Error('taken out, and still there');
   }

@@ -120,11 +120,12 @@ async function wireLibrary(
   const { folder, styles, scripts } = project.settings.libraries[name] as Library;
   const pages = pickPages(project, options.into);
   const tally = new Tally(pages);
-  for (const file of [...styles, ...scripts]) {
+  const wirings = [...styles, ...scripts].flatMap((file) => {
     const path = `${folder}/${file}`;
     const kind = kindOfFile(path);
-    if (kind !== null) await wirePages(project, pages, { path, kind }, tally, output);
-  }
+    return kind === null ? [] : [{ path, kind }];
+  });
+  await wirePages(project, pages, wirings, tally, output);
   const { notes, idle } = tally.account(name, false);
   return notes.length > 0 ? [...notes] : [idle];
 }

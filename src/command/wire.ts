@@ -11,7 +11,7 @@ import {
   wireKinds,
 } from '../core/page/loaders.ts';
 import { openPage, type Page } from '../core/page/page.ts';
-import { NotWired, unwire, wire as wireInto } from '../core/page/wire.ts';
+import { unwire, wireAll } from '../core/page/wire.ts';
 import type { Project } from '../disk/project.ts';
 import { count, visible } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
@@ -40,10 +40,8 @@ export async function wire(files: readonly string[], raw: object, output: Output
     const wirings = files.map((file) => wiringFor(project, file, options));
     const pages = pickPages(project, options.into);
     const tally = new Tally(pages);
-    for (const wiring of wirings) {
-      if (options.remove === true) await takeOut(project, pages, wiring, tally, output);
-      else await wirePages(project, pages, wiring, tally, output);
-    }
+    if (options.remove === true) await takeOut(project, pages, wirings, tally, output);
+    else await wirePages(project, pages, wirings, tally, output);
     return tally.account(wirings.map(({ path }) => path).join(', '), options.remove === true);
   });
 }
@@ -78,30 +76,29 @@ export class Tally {
   }
 }
 
-/** Wires a file into every one of `pages` that lacks it. */
+/** Wires files into every one of `pages` that lacks them. */
 export async function wirePages(
   project: Project,
   pages: readonly string[],
-  wiring: Wiring,
+  wirings: readonly Wiring[],
   tally: Tally,
   output: Output,
 ): Promise<void> {
   await eachPage(project, pages, tally, output, (page, settings) => {
-    const outcome = wireInto(page, wiring, settings);
-    if (!(outcome instanceof NotWired)) return outcome;
-    tally.leftAlone(page.file, outcome.why);
-    return null;
+    const { bytes, left } = wireAll(page, wirings, settings);
+    for (const { why } of left) tally.leftAlone(page.file, why);
+    return bytes;
   });
 }
 
 async function takeOut(
   project: Project,
   pages: readonly string[],
-  wiring: Wiring,
+  wirings: readonly Wiring[],
   tally: Tally,
   output: Output,
 ): Promise<void> {
-  await eachPage(project, pages, tally, output, (page, settings) => unwire(page, wiring, settings));
+  await eachPage(project, pages, tally, output, (page, settings) => unwire(page, wirings, settings));
 }
 
 /** Writes what `change` makes of each page; null leaves it as it is. */

@@ -5,7 +5,7 @@ import { parse, serialize } from 'parse5';
 import { loadOrder } from '../../src/core/library/order.ts';
 import { kindOfFile, type WireKind, type WireSettings } from '../../src/core/page/loaders.ts';
 import { openPage } from '../../src/core/page/page.ts';
-import { NotWired, unwire, wire } from '../../src/core/page/wire.ts';
+import { NotWired, unwire, wire, wireAll } from '../../src/core/page/wire.ts';
 import type { Library, ScriptPlace } from '../../src/core/settings/settings.ts';
 import { bytesOf } from '../support/site.ts';
 
@@ -309,7 +309,7 @@ test('pages in other encodings keep every byte', () => {
     const after = wire(openPage('a.html', bytes), wiring, settings()) as Uint8Array;
     const [old, now] = [bytes, after].map((content) => new TextDecoder(label).decode(content));
     assert.equal(now, old?.replace('</title>\n', '</title>\n<link rel="stylesheet" href="a.css">\n'));
-    assert.deepEqual(unwire(openPage('a.html', after), wiring, settings()), bytes);
+    assert.deepEqual(unwire(openPage('a.html', after), [wiring], settings()), bytes);
   }
 });
 
@@ -361,7 +361,7 @@ test('wiring again changes nothing, taking out again gives the page back, and no
       const once = wired(page, path, go === undefined ? {} : { go });
       assert.notEqual(once, page);
       assert.equal(wired(once, path, go === undefined ? {} : { go }), once, 'again');
-      const back = unwire(openPage('index.html', bytesOf(once)), { path, kind }, settings(go));
+      const back = unwire(openPage('index.html', bytesOf(once)), [{ path, kind }], settings(go));
       assert.equal(text(back as Uint8Array), page, 'out again');
       // A browser sees the same page with one more element.
       const { reading } = openPage('index.html', bytesOf(once));
@@ -403,4 +403,40 @@ test('libraries and own files end up in order, whatever order they are wired in'
     }),
     { numRuns: 200 },
   );
+});
+
+test('several files wired at once stand in the order that they would have one after the other', () => {
+  const apart = (page: string) => page.replace(/>\s+</g, '><');
+  const wirings = fc.uniqueArray(files, { maxLength: 8 });
+  fc.assert(
+    fc.property(
+      pages.filter((page) => page.includes('<body>')),
+      wirings,
+      places,
+      (page, paths, go) => {
+        const how = go === undefined ? {} : { go };
+        const { bytes } = wireAll(
+          openPage('index.html', bytesOf(page)),
+          paths.map((path) => ({ path, kind: kindOfFile(path) as WireKind })),
+          settings(go),
+        );
+        const oneByOne = paths.reduce((before, path) => wired(before, path, how), page);
+        assert.equal(apart(bytes === null ? page : text(bytes)), apart(oneByOne), JSON.stringify(paths));
+      },
+    ),
+    { numRuns: 500 },
+  );
+});
+
+test('several files wired at once get a line each', () => {
+  const page = `${HEAD}</head>\n<body>\n  <p>x</p>\n</body>\n</html>\n`;
+  const wirings = ['css/a.css', 'css/b.css', 'js/a.js', 'js/b.js'].map((path) => ({
+    path,
+    kind: kindOfFile(path) as WireKind,
+  }));
+  const { bytes } = wireAll(openPage('index.html', bytesOf(page)), wirings, settings());
+  const links =
+    '  <link rel="stylesheet" href="css/a.css">\n  <link rel="stylesheet" href="css/b.css">\n</head>';
+  const scripts = '  <script src="js/a.js"></script>\n  <script src="js/b.js"></script>\n</body>';
+  assert.equal(text(bytes as Uint8Array), page.replace('</head>', links).replace('</body>', scripts));
 });

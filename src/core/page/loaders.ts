@@ -55,6 +55,16 @@ export interface Loader extends Range {
   readonly isDeferred: boolean;
   /** Runs whenever it arrives, in no order. */
   readonly isAsync: boolean;
+  /** Of an element that is not in the page yet: its place among what is put in at one spot. */
+  readonly added?: Added;
+}
+
+/** An element that is put into a page, and what is going to part it from what stands before. */
+export interface Added {
+  readonly markup: string;
+  readonly lead: string;
+  /** The same where it will be the first line of its file. */
+  readonly leadAfter: string;
 }
 
 export function familyOf(kind: WireKind): Loader['family'] {

@@ -19,10 +19,11 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
   if (model.base === null) return null;
   const outline = outlineOf(model);
   const gone = contentOf(outline);
+  const content = contentEdits(outline, gone, words);
+  const emptied = rangesOf(content);
   const edits = [
-    ...wordEdits(outline, words),
-    ...ownAddress(outline, file),
-    ...contentEdits(outline, gone, words),
+    ...[...wordEdits(outline, words), ...ownAddress(outline, file)].filter((edit) => !emptied.touch(edit)),
+    ...content,
   ];
   const taken = rangesOf(edits);
   const left = rangesOf(gone);

@@ -2,13 +2,17 @@
 import type { LoadOrder } from '../library/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
-import type { Range, Tagged, Tags } from './tags.ts';
+import type { Range, Tags } from './tags.ts';
 
 /** Where a new element goes: before or after another one, or at a bare place. */
 export interface Spot {
   readonly at: number;
   readonly before: string;
   readonly after: string;
+  /** True right behind an element: before all else that is put in there. */
+  readonly isRightBehind?: boolean;
+  /** The element that it goes beside, where that loads something. */
+  readonly beside?: { readonly loader: Loader; readonly side: 'before' | 'after' };
 }
 
 /** True where a script must wait for the page: as the project says, or as its neighbours do. */
@@ -49,13 +53,13 @@ export function spotFor(
     const last = sheets.findLast((sheet) => sheet.rank <= rank);
     const next = sheets.find((sheet) => sheet.rank > rank);
     if (next !== undefined && (last === undefined || last.start > next.start))
-      return beside(outline, next, 'before');
-    if (last !== undefined) return beside(outline, last, 'after');
-    return headSpot(outline);
+      return besideLoader(outline, next, 'before');
+    if (last !== undefined) return besideLoader(outline, last, 'after');
+    return headSpot(outline, loaders);
   }
   const alike = head.findLast(({ family }) => family === kind);
-  if (alike !== undefined) return beside(outline, alike, 'after');
-  return firstSheet !== undefined ? beside(outline, firstSheet, 'before') : headSpot(outline);
+  if (alike !== undefined) return besideLoader(outline, alike, 'after');
+  return firstSheet !== undefined ? besideLoader(outline, firstSheet, 'before') : headSpot(outline, loaders);
 }
 
 function scriptSpot(
@@ -68,13 +72,13 @@ function scriptSpot(
   const rank = order.rankOf(path);
   const scripts = inOrderOfLoading(loaders);
   const next = scripts.find((loader) => loader.rank > rank);
-  if (next !== undefined) return beside(outline, next, 'before');
+  if (next !== undefined) return besideLoader(outline, next, 'before');
   const last = scripts.at(-1);
   if (last !== undefined && last.isDeferred === isDeferred && (isDeferred || isAtEnd(outline, last)))
-    return beside(outline, last, 'after');
+    return besideLoader(outline, last, 'after');
   if (isDeferred) {
     const inHead = loaders.findLast(({ region, family }) => region === 'head' && family === 'stylesheet');
-    return inHead !== undefined ? beside(outline, inHead, 'after') : headSpot(outline);
+    return inHead !== undefined ? besideLoader(outline, inHead, 'after') : headSpot(outline, loaders);
   }
   return bodySpot(outline);
 }
@@ -91,24 +95,56 @@ function isAtEnd({ page, elements }: Tags, { end }: Range): boolean {
   return /^(?:\s|<\/(?:body|html)\s*>)*$/i.test(rest);
 }
 
+function besideLoader(outline: Tags, loader: Loader, side: 'before' | 'after'): Spot {
+  const { added } = loader;
+  if (added === undefined) return { ...beside(outline, loader, side), beside: { loader, side } };
+  const lead = side === 'before' ? { before: '', after: added.lead } : { before: added.leadAfter, after: '' };
+  return { at: loader.start, ...lead, beside: { loader, side } };
+}
+
 function beside(outline: Tags, neighbour: Range, side: 'before' | 'after'): Spot {
-  if (side === 'after') return { at: neighbour.end, before: leadAfter(outline, neighbour), after: '' };
+  if (side === 'after')
+    return { at: neighbour.end, before: leadAfter(outline, neighbour), after: '', isRightBehind: true };
   return { at: neighbour.start, before: '', after: leadOf(outline, neighbour) };
 }
 
-/** After what stands in the head already; scripts and inline styles stay behind. */
-function headSpot(outline: Tags): Spot {
-  const { page, doctypeEnd } = outline;
-  const isEarly = ({ name, region }: Tagged) =>
-    region === 'head' && (name === 'meta' || name === 'title' || name === 'base' || name === 'link');
-  const late = outline.elements.find(
-    ({ name, region }) => region === 'head' && (name === 'script' || name === 'style'),
+/** What stands in the head, or is going to. */
+interface InHead extends Range {
+  readonly isEarly: boolean;
+  readonly loader: Loader | null;
+}
+
+const EARLY = new Set(['meta', 'title', 'base', 'link']);
+const LATE = new Set(['script', 'style']);
+
+function inHead({ elements }: Tags, loaders: readonly Loader[]): InHead[] {
+  const there = elements.flatMap(({ name, region, start, end }): InHead | [] =>
+    region === 'head' && (EARLY.has(name) || LATE.has(name))
+      ? { start, end, isEarly: EARLY.has(name), loader: null }
+      : [],
   );
-  const early = outline.elements.filter(isEarly);
-  const last = early.findLast(({ start }) => late === undefined || start < late.start) ?? early.at(-1);
-  if (last !== undefined) return beside(outline, last, 'after');
+  const added = loaders.flatMap((loader): InHead | [] => {
+    const { start, end, family, region } = loader;
+    return loader.added && region === 'head' ? { start, end, isEarly: family !== 'script', loader } : [];
+  });
+  if (added.length === 0) return there;
+  // What is put in at a place stands before what starts there; sorting is stable.
+  return [...added, ...there].sort((one, other) => one.start - other.start);
+}
+
+/** After what stands in the head already; scripts and inline styles stay behind. */
+function headSpot(outline: Tags, loaders: readonly Loader[]): Spot {
+  const { page, doctypeEnd } = outline;
+  const all = inHead(outline, loaders);
+  const at = all.findIndex(({ isEarly }) => !isEarly);
+  const late = all[at];
+  const early = all.slice(0, at < 0 ? undefined : at).findLast(({ isEarly }) => isEarly);
+  const last = early ?? all.findLast(({ isEarly }) => isEarly);
+  const besideOne = (one: InHead, side: 'before' | 'after') =>
+    one.loader === null ? beside(outline, one, side) : besideLoader(outline, one.loader, side);
+  if (last !== undefined) return besideOne(last, 'after');
   const head = outline.first('head');
-  if (late !== undefined) return beside(outline, late, 'before');
+  if (late !== undefined) return besideOne(late, 'before');
   if (head !== null) {
     const end = beforeEnd(outline, head);
     if (end !== null) return { at: end.at, before: end.lead, after: '' };

@@ -262,6 +262,7 @@ function tryProgram(site: Site): void {
         cwd: root,
         encoding: 'utf8',
         timeout: 60_000,
+        killSignal: 'SIGKILL',
       });
       if (status === null || status > 2) throw new Error(`cravel ${args.join(' ')}: ${status} ${stderr}`);
     }

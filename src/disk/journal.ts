@@ -168,7 +168,7 @@ function checkedTarget(root: string, inside: string, file: FileChange): Target {
     return way.split(sep).join('/');
   };
   if (before === null) {
-    if (lstatOrNull(target) !== null) throw fail('changed-meanwhile', path);
+    if (stands(target)) throw fail('changed-meanwhile', path);
     const there = firstExisting(dirname(target));
     const parent = within(realpathSync(there));
     const rest = relative(there, target).split(sep).join('/');
@@ -180,6 +180,18 @@ function checkedTarget(root: string, inside: string, file: FileChange): Target {
   // Replacing a file asks for the folder's permission only: a file that is marked read-only is meant to stay.
   if ((stats.mode & 0o222) === 0) throw fail('read-only', path);
   return { file, path: inProject, stats };
+}
+
+/** Throws the system's error where nothing ever can: a name is too long. */
+function stands(path: string): boolean {
+  try {
+    lstatSync(path);
+    return true;
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    if (code === 'ENOENT' || code === 'ENOTDIR') return false;
+    throw error;
+  }
 }
 
 /** The folders of `paths`, outermost first, that are not there yet; each ends in `/`. */

@@ -145,9 +145,9 @@ export function takeBack(
 
 /** True where a folder on the way has become a link, which may lead anywhere. */
 function leadsAway(inside: string, path: string): boolean {
-  for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
-    if (lstatOrNull(join(inside, folder.slice(0, -1)))?.isSymbolicLink() === true) return true;
-  return false;
+  let folder = dirname(join(inside, path));
+  while (lstatOrNull(folder) === null) folder = dirname(folder);
+  return realpathSync.native(folder) !== folder;
 }
 
 /** Null where there is no file. */

@@ -145,5 +145,6 @@ function run(folder: string, args: readonly string[]): SpawnSyncReturns<string> 
     env,
     encoding: 'utf8',
     timeout: 60_000,
+    killSignal: 'SIGKILL',
   });
 }

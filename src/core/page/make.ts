@@ -197,8 +197,9 @@ function contentEdits(outline: Outline, gone: readonly Range[], { heading }: Pag
   if (first === undefined) return [];
   const owner = outline.elements.find(({ startTag }) => startTag.end === first.start);
   if (owner === undefined) {
-    const rest = others.map((range) => ({
-      start: range.start - leadOf(outline, range).length,
+    // What ends without an end tag may reach over the white space before the next.
+    const rest = others.map((range, index) => ({
+      start: Math.max(range.start - leadOf(outline, range).length, (gone[index] as Range).end),
       end: range.end,
       text: '',
     }));

@@ -228,7 +228,6 @@ function allowing(work: () => unknown): void {
 
 /** XML 1.0, 2.1, as far as our reports go: tags pair up, and no character stands that may not. */
 function wellFormed(xml: string): void {
-  // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what XML cannot hold
   if (
     /[\0-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/.test(
       xml,

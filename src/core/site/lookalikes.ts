@@ -15,7 +15,7 @@ export interface Lookalikes {
 }
 
 /** A file, and how many of its last steps are shared. */
-export interface Ending {
+interface Ending {
   readonly path: string;
   readonly shared: number;
 }

@@ -267,16 +267,17 @@ export const rows: readonly Row[] = [
       ['number signs', (n: number) => 'a#'.repeat(n)],
       ['slashes', (n: number) => `a${'/'.repeat(n)}b`],
     ] as const
-  ).flatMap(([name, address]) => [
-    checking(`an address of many ${name}, HTML`, 20_000, (n) => ({
-      'index.html': `${head}<img src="${address(n)}"><a href="${address(n)}">x</a>`,
-    })),
-    checking(`an address of many ${name}, CSS and script`, 20_000, (n) => ({
-      'index.html': head,
-      'a.css': `a{background:url("${address(n).replaceAll('\\', '\\\\')}")} @import "${address(n).replaceAll('\\', '\\\\')}";`,
-      'a.js': `import "./${address(n).replaceAll('\\', '\\\\')}"; fetch("${address(n).replaceAll('\\', '\\\\')}"); import "${address(n).replaceAll('\\', '\\\\')}";`,
-    })),
-  ]),
+  ).map(([name, address]) =>
+    checking(`an address of many ${name}`, 20_000, (n) => {
+      const text = address(n);
+      const quoted = text.replaceAll('\\', '\\\\');
+      return {
+        'index.html': `${head}<img src="${text}"><a href="${text}">x</a>`,
+        'a.css': `a{background:url("${quoted}")} @import "${quoted}";`,
+        'a.js': `import "./${quoted}"; fetch("${quoted}"); import "${quoted}";`,
+      };
+    }),
+  ),
   // Markup.
   ...(
     [

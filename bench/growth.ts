@@ -35,13 +35,13 @@ async function measure(name: string): Promise<void> {
   const row = rows[index as number];
   if (row === undefined) throw new Error(`no row ${name}`);
   // The engine gets to know the code by a small size.
-  for (let round = 0; round < 3; round++) await (await row.prepare(Math.max(1, Math.round(row.size / 4))))();
+  for (let round = 0; round < 2; round++) await (await row.prepare(Math.max(1, Math.round(row.size / 4))))();
   const run = await row.prepare(size as number);
   globalThis.gc?.();
   const before = process.memoryUsage().rss;
   const begun = performance.now();
   let time = Number.POSITIVE_INFINITY;
-  for (let round = 0; round < 5 && (round < 2 || performance.now() - begun < 1500); round++) {
+  for (let round = 0; round < 4 && (round < 2 || performance.now() - begun < 500); round++) {
     const collector = new GCProfiler();
     collector.start();
     const started = process.cpuUsage();

@@ -1,5 +1,6 @@
 /** `cravel adopt`: takes in a library from a folder, an archive, a file or an http(s) address. */
 import { createHash } from 'node:crypto';
+import { resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import {
@@ -18,6 +19,7 @@ import { withLibrary } from '../core/settings/write.ts';
 import { globMatcher } from '../core/site/globs.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
+import { isWebAddress } from '../disk/download.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
 import { count, shortList, visible } from '../show/paint.ts';
@@ -51,6 +53,10 @@ class AdoptOptions extends ChangeOptions {
   needs: string[] = [];
 
   @IsOptional()
+  @IsString()
+  reach?: string;
+
+  @IsOptional()
   @IsBoolean()
   replace?: boolean;
 
@@ -65,7 +71,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const options = checkOptions(AdoptOptions, raw);
   const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
   const intake = await whileShown(output, `taking in ${visible(source)}`, () =>
-    takeIn(source, projectFolder(options.dir), limits),
+    takeIn(source, projectFolder(options.dir), limits, reachOf(options, source)),
   );
   const name = options.as ?? intake.name;
   if (!isSafeName(name))
@@ -79,6 +85,12 @@ export async function adopt(source: string, raw: object, output: Output): Promis
     if (options.wire === true) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
   });
+}
+
+/** How high what comes along with a file may lie: a folder, or one on the host that the file comes from. */
+function reachOf({ reach, dir }: AdoptOptions, source: string): string | null {
+  if (reach === undefined) return null;
+  return isWebAddress(source) ? reach : resolvePath(projectFolder(dir), reach);
 }
 
 function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {

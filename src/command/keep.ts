@@ -5,8 +5,9 @@ import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import ignore from 'ignore';
 import { FilesInProgress } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
+import { whyLeft } from '../core/site/admission.ts';
 import { isSafeName } from '../core/site/names.ts';
-import { type BlankText, keepProject, reasonToLeave } from '../core/starter/keep.ts';
+import { type BlankText, keepProject } from '../core/starter/keep.ts';
 import { readManifest } from '../core/starter/manifest.ts';
 import { walkFolder } from '../disk/inventory.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
@@ -86,7 +87,7 @@ async function replaceStarter(
   kept: ReadonlyMap<string, Uint8Array>,
   name: string,
 ): Promise<void> {
-  const present = walkFolder(target, (path) => path !== `${WORKSHOP}/`).files;
+  const present = walkFolder(target, (path) => (path === `${WORKSHOP}/` ? '' : null)).files;
   const files = new FilesInProgress(present, (path) => readFileSync(join(target, path)));
   for (const path of present) if (!kept.has(path)) files.remove(path);
   for (const [path, bytes] of kept) files.write(path, bytes);
@@ -94,19 +95,17 @@ async function replaceStarter(
 }
 
 /** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */
-function gather(root: string): { files: Map<string, Uint8Array>; left: Map<string, string[]> } {
-  const left = new Map<string, string[]>();
+function gather(root: string): {
+  readonly files: ReadonlyMap<string, Uint8Array>;
+  readonly left: ReadonlyMap<string, readonly string[]>;
+} {
   const listFile = join(root, '.gitignore');
-  const ignored = ignore().add(existsSync(listFile) ? readFileSync(listFile, 'utf8') : '');
-  const wanted = (path: string) => {
-    const reason = reasonToLeave(path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
-    if (reason !== null) left.set(reason, [...(left.get(reason) ?? []), path]);
-    return reason === null;
-  };
-  const { files: paths, links, unnamable } = walkFolder(root, wanted);
-  if (links.length > 0) left.set('a link', links);
-  if (unnamable.length > 0) left.set('a name that is not written in UTF-8', unnamable);
-  return { files: new Map(paths.map((path) => [path, readFileSync(join(root, path))])), left };
+  const isListed = statOrNull(listFile)?.isFile() === true;
+  const ignored = ignore().add(isListed ? readFileSync(listFile, 'utf8') : '');
+  const why = (path: string) =>
+    whyLeft('keep', path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
+  const { files, left } = walkFolder(root, why, { follows: true });
+  return { files: new Map(files.map((path) => [path, readFileSync(join(root, path))])), left };
 }
 
 function blankText(written: string): BlankText {

@@ -148,6 +148,10 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       [],
     )
     .option('--needs <names>', 'libraries that must be loaded before it, parted by commas', collect)
+    .option(
+      '--reach <folder>',
+      'how high what comes along with a file may lie (default: in its own folder and below)',
+    )
     .option('--replace', 'put it in place of the one that is there')
     .option('--most-files <number>', 'refuse sources with more files', '5000')
     .option('--most-megabytes <number>', 'refuse sources that hold more, unpacked', '200')

@@ -164,6 +164,10 @@ const table = {
     `There is nothing at ${source}.`,
     'Name a folder, a .zip, .tgz or .tar archive, a file, or an http(s) address.',
   ],
+  'out-of-reach': (source, reach) => [
+    `${source} does not lie in ${reach}.`,
+    'Name a folder around it: --reach <folder>',
+  ],
   'no-library': (source) => [
     `There is no stylesheet and no script in ${source} to take.`,
     'Name the folder inside it that holds them, or what to take with: --take "dist/**"',

@@ -82,13 +82,6 @@ function checkedPath(source: string, written: string): string {
     .join('/');
 }
 
-/** Folders and files that operating systems leave in archives. */
-function isLitter(path: string): boolean {
-  return /(?:^|\/)(?:__MACOSX|\.git|node_modules)\/|(?:^|\/)(?:\.DS_Store|Thumbs\.db|desktop\.ini|\._[^/]*)$/.test(
-    path,
-  );
-}
-
 async function unpackZip(
   source: string,
   bytes: Uint8Array,
@@ -124,7 +117,7 @@ async function takeEntry(
   // The upper half holds the mode where the archive was made on Unix (APPNOTE 4.4.2).
   const type = (entry.externalFileAttributes >>> 16) & 0o170000;
   if (type === 0o120000) throw fail('bad-archive', source, `its entry ${written} is a symbolic link`);
-  if (/[\\/]$/.test(written) || path === '' || isLitter(path)) return;
+  if (/[\\/]$/.test(written) || path === '') return;
   if ((entry.generalPurposeBitFlag & 1) !== 0)
     throw fail('bad-archive', source, 'it is locked with a password');
   allowance.file();
@@ -153,7 +146,7 @@ async function unpackTar(
     if (type === 'symlink' || type === 'link')
       throw fail('bad-archive', source, `its entry ${name} is a link`);
     if (type === 'file' || type === 'contiguous-file') {
-      if (path !== '' && !isLitter(path)) {
+      if (path !== '') {
         allowance.file();
         files.set(path, await gather(entry as AsyncIterable<Uint8Array>, allowance));
         continue;

@@ -1,4 +1,6 @@
 /** Fetches one file from a web host, within limits of time and size. */
+import { lookup } from 'node:dns/promises';
+import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
 import type { Allowance } from './archive.ts';
 import { whyNotFetched } from './reason.ts';
@@ -12,27 +14,104 @@ export interface Downloaded {
 
 /** Milliseconds until an answer must be complete. */
 const TIME = 60_000;
+/** Redirects followed, as many as browsers follow (Fetch 4.4). */
+const MOST_HOPS = 20;
+const REDIRECTS: ReadonlySet<number> = new Set([301, 302, 303, 307, 308]);
 
 export function isWebAddress(source: string): boolean {
   return /^https?:\/\//i.test(source);
 }
 
-/** Throws a `CravelError` that says why the address could not be fetched. */
-export async function download(address: string, allowance: Allowance): Promise<Downloaded> {
+/** An address without the name and the password in it. */
+export function shownAddress(address: string): string {
+  return address.replace(/^([a-z]+:\/\/)[^/?#]*@/i, '$1');
+}
+
+/**
+ * Fetches a file; with `within`, one that belongs to another and lies in that folder of its host, wherever it is sent
+ * on to. A host out there never leads to this machine or to a network of its own. Throws a `CravelError` that says why
+ * the address could not be fetched.
+ */
+export async function download(address: string, allowance: Allowance, within?: URL): Promise<Downloaded> {
+  const shown = shownAddress(address);
   try {
-    const answer = await fetch(address, { signal: AbortSignal.timeout(TIME), redirect: 'follow' });
-    if (!answer.ok)
-      throw fail('not-fetched', address, `the host answered ${answer.status} ${answer.statusText}`.trim());
-    allowance.file();
-    const pieces: Uint8Array[] = [];
-    for await (const piece of answer.body ?? []) {
-      allowance.bytes(piece.length);
-      pieces.push(piece);
+    const signal = AbortSignal.timeout(TIME);
+    const isFromOutside = !(await isNearby(new URL(address)));
+    let url = new URL(address);
+    for (let hops = 0; hops <= MOST_HOPS; hops++) {
+      if (within !== undefined && !url.href.startsWith(within.href))
+        throw fail('not-fetched', shown, `the host sends on to ${shownAddress(url.href)}, out of the folder`);
+      if (hops > 0 && isFromOutside && (await isNearby(url)))
+        throw fail(
+          'not-fetched',
+          shown,
+          `the host sends on to ${url.host}, an address of this machine or network`,
+        );
+      const answer = await fetch(url, { signal, redirect: 'manual', headers: authorization(url) });
+      const to = REDIRECTS.has(answer.status) ? answer.headers.get('location') : null;
+      if (to === null) return await bodyOf(answer, shown, url, allowance);
+      await answer.body?.cancel();
+      const next = URL.canParse(to, url) ? new URL(to, url) : null;
+      if (next === null || !/^https?:$/.test(next.protocol))
+        throw fail('not-fetched', shown, `the host sends on to what is no web address: ${to}`);
+      url = next;
     }
-    const type = answer.headers.get('content-type')?.toLowerCase() ?? '';
-    return { url: answer.url, type, bytes: Buffer.concat(pieces) };
+    throw fail('not-fetched', shown, `the host sends on more than ${MOST_HOPS} times`);
   } catch (error) {
     if (error instanceof CravelError) throw error;
-    throw fail('not-fetched', address, whyNotFetched(error, TIME).text);
+    throw fail('not-fetched', shown, whyNotFetched(error, TIME).text);
+  }
+}
+
+/** Names and passwords go to the host that they were given for, and are taken out of the address. */
+function authorization(url: URL): Record<string, string> {
+  if (url.username === '' && url.password === '') return {};
+  const words = `${decodeURIComponent(url.username)}:${decodeURIComponent(url.password)}`;
+  url.username = '';
+  url.password = '';
+  return { authorization: `Basic ${Buffer.from(words).toString('base64')}` };
+}
+
+async function bodyOf(answer: Response, shown: string, url: URL, allowance: Allowance): Promise<Downloaded> {
+  if (!answer.ok)
+    throw fail('not-fetched', shown, `the host answered ${answer.status} ${answer.statusText}`.trim());
+  allowance.file();
+  const pieces: Uint8Array[] = [];
+  for await (const piece of answer.body ?? []) {
+    allowance.bytes(piece.length);
+    pieces.push(piece);
+  }
+  const type = answer.headers.get('content-type')?.toLowerCase() ?? '';
+  return { url: url.href, type, bytes: Buffer.concat(pieces) };
+}
+
+/** Addresses of this machine and of networks of one's own (RFC 6890). */
+const nearby = new BlockList();
+for (const [network, bits] of [
+  ['0.0.0.0', 8],
+  ['10.0.0.0', 8],
+  ['100.64.0.0', 10],
+  ['127.0.0.0', 8],
+  ['169.254.0.0', 16],
+  ['172.16.0.0', 12],
+  ['192.168.0.0', 16],
+] as const)
+  nearby.addSubnet(network, bits, 'ipv4');
+for (const [network, bits] of [
+  ['::', 127],
+  ['fc00::', 7],
+  ['fe80::', 10],
+] as const)
+  nearby.addSubnet(network, bits, 'ipv6');
+
+/** True where the host of an address is this machine, or in a network of its own. */
+async function isNearby({ hostname }: URL): Promise<boolean> {
+  const host = hostname.replace(/^\[|\]$/g, '');
+  try {
+    const all = await lookup(host, { all: true });
+    return all.some(({ address, family }) => nearby.check(address, family === 6 ? 'ipv6' : 'ipv4'));
+  } catch {
+    // Whoever asks for it is told that there is no such host.
+    return false;
   }
 }

@@ -1,28 +1,13 @@
 /** Takes the inventory of a real folder. */
 import { isUtf8 } from 'node:buffer';
 import { type Dirent, readdirSync, realpathSync, statSync } from 'node:fs';
-import { join, sep } from 'node:path';
+import { isAbsolute, join, relative, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
+import { isLitter } from '../core/site/admission.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { reasonOf } from './reason.ts';
-
-/** Folders and files that belong to other programs and are never published. */
-const litter = new Set([
-  '.git',
-  '.hg',
-  '.svn',
-  '.cravel',
-  'node_modules',
-  '.DS_Store',
-  'Thumbs.db',
-  'desktop.ini',
-]);
-
-/** True for a name of something that is never published. */
-export function isLitter(name: string): boolean {
-  return litter.has(name);
-}
+import { statOrNull } from './stat.ts';
 
 export interface Listing {
   readonly inventory: Inventory;
@@ -90,13 +75,6 @@ function linkReason(error: unknown): string {
   return reasonOf(error);
 }
 
-interface Walked {
-  readonly files: string[];
-  readonly links: string[];
-  /** Names that are not UTF-8. */
-  readonly unnamable: string[];
-}
-
 /** Why a name that is no text is left alone. */
 const UNNAMABLE = 'its name is not written in UTF-8: rename it';
 
@@ -122,25 +100,65 @@ function withEscapes(name: Buffer): string {
     .replace(/[^ -~]/g, (byte) => `\\x${byte.charCodeAt(0).toString(16).padStart(2, '0')}`);
 }
 
+/** What is below a folder, for taking it along. */
+interface Walked {
+  /** Paths of files, in order. */
+  readonly files: string[];
+  /** What is not taken, by the reason. */
+  readonly left: ReadonlyMap<string, readonly string[]>;
+}
+
+export const LINK = 'a link';
+const LINK_OUT = 'a link that leads out of the folder';
+const NO_FILE = 'neither a file nor a folder';
+
 /**
- * Every file below `root` that is `wanted` (folders are asked for too), hidden ones included, in order. Links
- * are not followed.
+ * Every file below `root` for which `why` gives no reason to leave it (folders are asked for too; theirs end in `/`).
+ * Where `follows` says so, links that stay in the folder are followed. Devices, pipes and sockets are never opened.
  */
-export function walkFolder(root: string, wanted: (path: string) => boolean): Walked {
+export function walkFolder(
+  root: string,
+  why: (path: string) => string | null,
+  { follows = false }: { readonly follows?: boolean } = {},
+): Walked {
   const files: string[] = [];
-  const links: string[] = [];
-  const unnamable: string[] = [];
-  const visit = (folder: string) => {
-    const found = entriesIn(join(root, folder));
-    unnamable.push(...found.unnamable.map((name) => folder + name));
+  const left = new Map<string, string[]>();
+  const leave = (path: string, reason: string) => {
+    const paths = left.get(reason);
+    if (paths) paths.push(path);
+    else left.set(reason, [path]);
+  };
+  const real = follows ? realpathSync.native(root) : '';
+  const visit = (folder: string, stays: readonly Stay[], start: string) => {
+    const here = join(root, folder);
+    const found = entriesIn(here);
+    for (const name of found.unnamable) leave(folder + name, 'a name that is not written in UTF-8');
     for (const entry of found.entries) {
       const path = folder + entry.name;
-      if (entry.isSymbolicLink()) links.push(path);
-      else if (entry.isDirectory()) {
-        if (wanted(`${path}/`)) visit(`${path}/`);
-      } else if (entry.isFile() && wanted(path)) files.push(path);
+      const target = entry.isSymbolicLink() && follows ? statOrNull(join(root, path)) : entry;
+      const reason = why(target?.isDirectory() ? `${path}/` : path);
+      if (reason !== null) leave(target?.isDirectory() ? `${path}/` : path, reason);
+      else if (entry.isSymbolicLink()) {
+        if (target === null || target === entry) {
+          leave(path, follows ? LINK_OUT : LINK);
+          continue;
+        }
+        const to = realpathSync.native(join(root, path));
+        const stay = { start, end: realpathSync.native(here) };
+        const way = relative(real, to).split(sep).join('/');
+        const isOut = way === '..' || way.startsWith('../') || isAbsolute(way);
+        // What a link leads to is asked for by its own name, too.
+        const theirs = isOut || way === '' ? null : why(target.isDirectory() ? `${way}/` : way);
+        if (isOut || [...stays, stay].some((one) => isOn(one, to))) leave(path, LINK_OUT);
+        else if (theirs !== null) leave(path, theirs);
+        else if (target.isDirectory()) visit(`${path}/`, [...stays, stay], to);
+        else if (target.isFile()) files.push(path);
+        else leave(path, NO_FILE);
+      } else if (entry.isDirectory()) visit(`${path}/`, stays, start);
+      else if (entry.isFile()) files.push(path);
+      else leave(path, NO_FILE);
     }
   };
-  visit('');
-  return { files: files.sort(), links, unnamable };
+  visit('', [], real);
+  return { files: files.sort(), left };
 }

@@ -1,15 +1,18 @@
 /** Takes in what a library's source holds: a folder, an archive, a file, or an http(s) address. */
-import { readFileSync, statSync } from 'node:fs';
-import { basename, dirname, join, resolve as resolvePath } from 'node:path';
-import { fail } from '../core/errors.ts';
+import { readFileSync, realpathSync, statSync } from 'node:fs';
+import { basename, dirname, isAbsolute, join, relative, resolve as resolvePath, sep } from 'node:path';
+import { lookup } from 'mrmime';
+import { CravelError, fail } from '../core/errors.ts';
+import { groupBy } from '../core/group-by.ts';
 import { packageName, unwrapped } from '../core/library/files.ts';
 import { libraryName, saysNothing } from '../core/library/names.ts';
 import { referredBy } from '../core/library/shape.ts';
+import { whyLeft } from '../core/site/admission.ts';
 import { Allowance, archiveFormat, type Limits, unpack } from './archive.ts';
-import { download, isWebAddress } from './download.ts';
+import { download, isWebAddress, shownAddress } from './download.ts';
 import { walkFolder } from './inventory.ts';
 import { reasonOf } from './reason.ts';
-import { statOrNull } from './stat.ts';
+import { lstatOrNull, statOrNull } from './stat.ts';
 
 export interface Intake {
   /** Every file by its path in the source. */
@@ -22,9 +25,14 @@ export interface Intake {
 }
 
 /** Reads a source. Throws a `CravelError`. */
-export async function takeIn(source: string, from: string, limits: Limits): Promise<Intake> {
+export async function takeIn(
+  source: string,
+  from: string,
+  limits: Limits,
+  reach: string | null,
+): Promise<Intake> {
   const allowance = new Allowance(source, limits);
-  if (isWebAddress(source)) return takeFromWeb(source, allowance);
+  if (isWebAddress(source)) return takeFromWeb(source, allowance, reach);
   const path = resolvePath(from, source);
   const stats = statOrNull(path);
   if (stats === null) throw fail('no-source', source);
@@ -33,13 +41,15 @@ export async function takeIn(source: string, from: string, limits: Limits): Prom
       const { files, notes } = readFolder(path, allowance);
       return wholeIntake(files, basename(path), notes);
     }
+    if (!stats.isFile()) throw fail('no-source', source);
     if (stats.size > limits.bytes) allowance.bytes(stats.size);
     const bytes = readFileSync(path);
     const format = archiveFormat(bytes);
     if (format !== null) {
-      return wholeIntake(await unpack(source, bytes, format, allowance), basename(path), []);
+      const { files, notes } = admitted(await unpack(source, bytes, format, allowance));
+      return wholeIntake(files, basename(path), notes);
     }
-    return takeFile(source, path, allowance);
+    return takeFile(source, path, allowance, reach);
   } catch (error) {
     throw asRefusal(source, error);
   }
@@ -56,45 +66,111 @@ function wholeIntake(all: ReadonlyMap<string, Uint8Array>, named: string, notes:
   return { files, notes, name: names.find((name) => !saysNothing(name)) ?? '', chosen: null };
 }
 
-const SKIPPED =
-  /(?:^|\/)(?:\.git|\.hg|\.svn|node_modules)\/$|(?:^|\/)(?:\.DS_Store|Thumbs\.db|desktop\.ini)$/;
-
 function readFolder(root: string, allowance: Allowance): { files: Map<string, Uint8Array>; notes: string[] } {
-  const { files: paths, links, unnamable } = walkFolder(root, (path) => !SKIPPED.test(path));
+  const { files: paths, left } = walkFolder(root, (path) => whyLeft('adopt', path));
   const files = new Map<string, Uint8Array>();
   for (const path of paths) {
     allowance.file();
     allowance.bytes(statSync(join(root, path)).size);
     files.set(path, readFileSync(join(root, path)));
   }
-  const left = [
-    ...links.map((path) => [path, 'it is a link'] as const),
-    ...unnamable.map((path) => [path, 'its name is not written in UTF-8'] as const),
-  ];
-  return { files, notes: left.map(([path, why]) => `Left: ${path}: ${why}.`) };
+  return { files, notes: leftNotes(left) };
 }
 
-/** A file with what it refers to beside it, its source map, and its other build. */
-function takeFile(source: string, path: string, allowance: Allowance): Intake {
+/** What stays behind, by the reason: each by its name. */
+function leftNotes(left: ReadonlyMap<string, readonly string[]>): string[] {
+  return [...left].map(([why, paths]) => `Left, ${why}: ${paths.join(', ')}.`);
+}
+
+/** What an archive holds that may come along, and notes on what may not. */
+function admitted(all: ReadonlyMap<string, Uint8Array>): { files: Map<string, Uint8Array>; notes: string[] } {
+  const files = new Map(all);
+  const reasons = groupBy(all.keys(), (path) => whyLeft('adopt', path) ?? '');
+  reasons.delete('');
+  for (const path of [...reasons.values()].flat()) files.delete(path);
+  return { files, notes: leftNotes(reasons) };
+}
+
+/**
+ * A file with what it refers to in its own folder and below, its source map, and its other build. What lies higher up,
+ * or outside of `reach` where that is told, only gets named.
+ */
+function takeFile(source: string, path: string, allowance: Allowance, reach: string | null): Intake {
   const name = basename(path);
   if (!/\.(?:css|m?js)$/i.test(name)) throw fail('no-library', source);
-  // References may lead upwards: paths are kept from three folders above.
-  const root = [1, 2, 3].reduce((folder) => dirname(folder), dirname(path));
-  const only = path
-    .slice(root.length)
-    .replace(/^[/\\]/, '')
-    .replaceAll('\\', '/');
+  const root = realpathSync(reach ?? dirname(path));
+  const only = relative(root, realpathSync(path)).split(sep).join('/');
+  if (only.startsWith('../') || isAbsolute(only)) throw fail('out-of-reach', source, reach ?? '');
+  const chosen = [only, ...siblings(only)];
   const files = new Map<string, Uint8Array>();
-  const waiting = [only, ...siblings(only)];
+  const left = new Map<string, Set<string>>();
+  const outside = new Set<string>();
+  const waiting = [...chosen];
+  const leave = (file: string, why: string) => left.set(why, (left.get(why) ?? new Set()).add(file));
   for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-    const file = join(root, next);
-    if (files.has(next) || statOrNull(file)?.isFile() !== true) continue;
-    allowance.file();
-    allowance.bytes(statSync(file).size);
-    files.set(next, readFileSync(file));
-    waiting.push(...referredBy(next, files.get(next) as Uint8Array), `${next}.map`);
+    if (files.has(next)) continue;
+    const stands = standingAt(root, next);
+    if (stands === 'nothing') continue;
+    const why = next === only ? null : (whyLeft('adopt', next) ?? (isForPages(next) ? null : NOT_FOR_PAGES));
+    if (why !== null) leave(next, why);
+    else if (stands !== 'a file') leave(next, stands);
+    else {
+      allowance.file();
+      allowance.bytes(statSync(join(root, next)).size);
+      const bytes = readFileSync(join(root, next));
+      files.set(next, bytes);
+      const { inside, beyond } = referredBy(next, bytes);
+      waiting.push(...inside, `${next}.map`);
+      // Nothing of what lies outside is read.
+      for (const [address, steps] of beyond)
+        if (statOrNull(resolvePath(root, steps))?.isFile() === true) outside.add(address);
+    }
   }
-  return { files, notes: [], name: libraryName(name), chosen: new Set([only, ...siblings(only)]) };
+  const notes = leftNotes(new Map([...left].map(([why, paths]) => [why, [...paths]])));
+  return {
+    files,
+    notes: [...notes, ...outsideNotes(outside)],
+    name: libraryName(name),
+    chosen: new Set(chosen),
+  };
+}
+
+function outsideNotes(outside: ReadonlySet<string>): string[] {
+  if (outside.size === 0) return [];
+  const files = outside.size === 1 ? '1 file' : `${outside.size} files`;
+  return [
+    `Names ${files} outside of its folder: ${[...outside].join(', ')}. To take what lies higher up, say how high: --reach <folder>`,
+  ];
+}
+
+const NOT_FOR_PAGES = 'no page loads such a file';
+
+/** Media types that pages load (RFC 6838). */
+const LOADED =
+  /^(?:image|font|audio|video|model)\/|^text\/(?:css|javascript|html|plain|csv|vtt|markdown|xml)$|^application\/(?:.*\+)?(?:javascript|json|xml|wasm|pdf)$/;
+/** Names that the list does not have. */
+const LOADED_TOO = /\.(?:ico|cur|eot)$/i;
+
+/** True for files of the kinds that pages load, by a well-kept list of the names that they have. */
+function isForPages(path: string): boolean {
+  return LOADED.test(lookup(path) ?? '') || LOADED_TOO.test(path);
+}
+
+/** What stands at a path from a folder, no link on the way followed. */
+function standingAt(
+  root: string,
+  path: string,
+): 'a file' | 'nothing' | 'a link' | 'neither a file nor a folder' {
+  let here = root;
+  for (const step of path.split('/')) {
+    here = join(here, step);
+    const stats = lstatOrNull(here);
+    if (stats === null) return 'nothing';
+    if (stats.isSymbolicLink()) return 'a link';
+  }
+  const stats = lstatOrNull(here);
+  if (stats?.isDirectory()) return 'nothing';
+  return stats?.isFile() ? 'a file' : 'neither a file nor a folder';
 }
 
 /** Where the other build of a file would lie. */
@@ -105,47 +181,90 @@ function siblings(path: string): string[] {
     : [`${stem}.min${end}`, `${stem}-min${end}`];
 }
 
-async function takeFromWeb(address: string, allowance: Allowance): Promise<Intake> {
+async function takeFromWeb(address: string, allowance: Allowance, reach: string | null): Promise<Intake> {
   const first = await download(address, allowance);
   const url = new URL(first.url);
-  const notes = first.url === address ? [] : [`Fetched from ${first.url}, where ${address} leads.`];
-  const fileName = decodeURIComponent(url.pathname.split('/').at(-1) ?? '');
+  const notes =
+    first.url === address
+      ? []
+      : [`Fetched from ${shownAddress(first.url)}, where ${shownAddress(address)} leads.`];
+  const fileName = decodedOr(url.pathname.split('/').at(-1) ?? '');
   const format = archiveFormat(first.bytes);
   if (format !== null) {
-    return wholeIntake(await unpack(address, first.bytes, format, allowance), fileName, notes);
+    const { files, notes: left } = admitted(await unpack(address, first.bytes, format, allowance));
+    return wholeIntake(files, fileName, [...notes, ...left]);
   }
   const extension =
     /\.(?:css|m?js)$/i.exec(fileName)?.[0] ??
     (first.type.includes('css') ? '.css' : first.type.includes('javascript') ? '.js' : '');
   if (extension === '' || /^\s*</.test(new TextDecoder().decode(first.bytes.subarray(0, 200))))
     throw fail('no-library', address);
+  const root = rootOnHost(url, address, reach);
   // A host that answers without a file name still says what it sends.
-  const asPath = (at: URL) => decodeURIComponent(at.pathname).slice(1) || `index${extension}`;
-  const only = /\.(?:css|m?js)$/i.test(fileName)
-    ? asPath(url)
-    : `${asPath(url).replace(/\/$/, '')}${extension}`;
+  const asked = decodedOr(url.href.replace(/[?#].*$/s, '').slice(root.href.length)) || `index${extension}`;
+  const only = /\.(?:css|m?js)$/i.test(fileName) ? asked : `${asked.replace(/\/$/, '')}${extension}`;
   const files = new Map([[only, first.bytes]]);
-  const waiting = referredBy(only, first.bytes);
-  const asked = new Set([only]);
+  const outside = new Set<string>();
+  const left = new Map<string, string[]>();
+  const waiting: string[] = [];
+  const take = (path: string, bytes: Uint8Array) => {
+    const { inside, beyond } = referredBy(path, bytes);
+    waiting.push(...inside);
+    for (const one of beyond.keys()) outside.add(one);
+  };
+  take(only, first.bytes);
+  const seen = new Set([only]);
   for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-    if (asked.has(next)) continue;
-    asked.add(next);
+    if (seen.has(next)) continue;
+    seen.add(next);
+    const why = whyLeft('adopt', next) ?? (isForPages(next) ? null : NOT_FOR_PAGES);
+    if (why !== null) {
+      left.set(why, [...(left.get(why) ?? []), next]);
+      continue;
+    }
     const part = await download(
-      new URL(`/${encodeURI(next).replace(/[?#]/g, encodeURIComponent)}`, url).href,
+      new URL(encodeURI(next).replace(/[?#]/g, encodeURIComponent), root).href,
       allowance,
-    ).catch(() => null);
+      root,
+    ).catch((error) => {
+      if (error instanceof CravelError && error.code === 'too-large') throw error;
+      return null;
+    });
     if (part === null) notes.push(`Not found on the host: ${next}.`);
     else {
       files.set(next, part.bytes);
-      waiting.push(...referredBy(next, part.bytes));
+      take(next, part.bytes);
     }
   }
-  return { files, notes, name: nameFromAddress(url), chosen: new Set([only]) };
+  return {
+    files,
+    notes: [...notes, ...leftNotes(left), ...outsideNotes(outside)],
+    name: nameFromAddress(url),
+    chosen: new Set([only]),
+  };
+}
+
+/** The folder on the host that what comes along must lie in. */
+function rootOnHost(url: URL, address: string, reach: string | null): URL {
+  const own = new URL('.', url);
+  if (reach === null) return own;
+  const root = URL.canParse(reach) ? new URL('.', reach) : null;
+  if (root === null || !own.href.startsWith(root.href)) throw fail('out-of-reach', address, reach);
+  return root;
+}
+
+/** Percent-decoded; as it is where that makes no text. */
+function decodedOr(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
 }
 
 /** `https://host/tideclock@2.3.1/dist/index.js` is called tideclock. */
 function nameFromAddress({ pathname }: URL): string {
-  const steps = decodeURIComponent(pathname)
+  const steps = decodedOr(pathname)
     .split('/')
     .filter((step) => step !== '')
     .reverse();

@@ -1,6 +1,6 @@
 /** Tells when files of a folder change, several changes at once. */
 import { relative, sep } from 'node:path';
-import { isLitter } from './inventory.ts';
+import { isLitter } from '../core/site/admission.ts';
 
 /** Changes that come closer together than this are told as one. */
 const QUIET_MS = 80;

@@ -2,7 +2,8 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { Settings } from '../../src/core/settings/settings.ts';
-import { keepProject, reasonToLeave } from '../../src/core/starter/keep.ts';
+import { whyLeft } from '../../src/core/site/admission.ts';
+import { keepProject } from '../../src/core/starter/keep.ts';
 import { readManifest } from '../../src/core/starter/manifest.ts';
 import { fillBlanks, renderStarter } from '../../src/core/starter/render.ts';
 import { textOf } from '../support/files.ts';
@@ -92,5 +93,5 @@ test('secrets, litter and ignored folders are told from files of the project', (
     'a/.DS_Store': false,
     'a.html~': false,
   };
-  for (const [path, comes] of Object.entries(rows)) assert.equal(reasonToLeave(path) === null, comes, path);
+  for (const [path, comes] of Object.entries(rows)) assert.equal(whyLeft('keep', path) === null, comes, path);
 });

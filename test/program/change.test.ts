@@ -185,7 +185,17 @@ test('a library comes in from every kind of source, and from a host on loopback'
       /1 script, 1 minified build for release, 1 file beside/,
     ],
     [['t.zip', '--as', 'part', '--take', 'dist/css/theme.css'], 0, /1 stylesheet, 2 files beside/],
-    [[`${host}/tideclock@2.3.1/dist/css/tideclock.css`, '--as', 'hosted'], 0, /1 stylesheet, 1 file beside/],
+    [
+      [
+        `${host}/tideclock@2.3.1/dist/css/tideclock.css`,
+        '--as',
+        'hosted',
+        '--reach',
+        `${host}/tideclock@2.3.1/`,
+      ],
+      0,
+      /1 stylesheet, 1 file beside/,
+    ],
     [
       [`${host}/moved.tgz`, '--as', 'moved'],
       0,

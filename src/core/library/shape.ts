@@ -99,23 +99,34 @@ function reach(files: LibraryFiles, starts: readonly string[]): Set<string> {
   for (let path = waiting.pop(); path !== undefined; path = waiting.pop()) {
     if (reached.has(path) || !files.has(path)) continue;
     reached.add(path);
-    waiting.push(...referredBy(path, files.read(path)));
+    waiting.push(...referredBy(path, files.read(path)).inside);
   }
   return reached;
 }
 
-/** Paths that a file refers to, by references, hints and the comment that names its source map. */
-export function referredBy(path: string, bytes: Uint8Array): string[] {
+/** What a file refers to by references, hints and the comment that names its source map. */
+export interface Referred {
+  /** Paths from the folder that its own path starts in. */
+  readonly inside: readonly string[];
+  /** What leads out of it: the steps from there, decoded, by the address as written. */
+  readonly beyond: ReadonlyMap<string, string>;
+}
+
+export function referredBy(path: string, bytes: Uint8Array): Referred {
   const reading = readFile(path, bytes);
   const written = [...(reading?.references ?? []), ...(reading?.hints ?? [])].map(
     ({ written: text }) => text,
   );
   const map = sourceMap(bytes);
   if (map !== null) written.push(map.written);
-  return written.flatMap((text) => {
+  const inside = new Set<string>();
+  const beyond = new Map<string, string>();
+  for (const text of written) {
     const target = resolve(text, path);
-    return target.in === 'site' && target.path !== path ? [target.path] : [];
-  });
+    if (target.in === 'beyond') beyond.set(text, target.folder + target.segments.join('/'));
+    else if (target.in === 'site' && target.path !== path) inside.add(target.path);
+  }
+  return { inside: [...inside], beyond };
 }
 
 /** The comment that names a source map (ECMA-426, 11.1.2), at the end of a script or stylesheet. */

@@ -5,7 +5,7 @@ import { escapeMarkup } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { readFile } from '../read/read.ts';
 import { SETTINGS_FILE, type Settings } from '../settings/settings.ts';
-import { extensionOf, nameOf } from '../site/inventory.ts';
+import { extensionOf } from '../site/inventory.ts';
 import { MANIFEST } from './manifest.ts';
 import { templateText } from './template.ts';
 
@@ -13,22 +13,6 @@ import { templateText } from './template.ts';
 export interface BlankText {
   readonly text: string;
   readonly blank: string;
-}
-
-/** Files that hold secrets, by the names that they usually have. */
-const SECRET =
-  /^(?:\.env(?:\..*)?|\.npmrc|\.netrc|\.pypirc|\.htpasswd|\.git-credentials|id_(?:rsa|dsa|ecdsa|ed25519)(?:\.pub)?|.*\.(?:pem|key|p12|pfx|jks|keystore|kdbx)|credentials?(?:\..*)?|secrets?(?:\.(?:json|ya?ml|toml|txt|env))?|service-account.*\.json)$/i;
-/** What editors and operating systems keep for themselves. */
-const LITTER =
-  /^(?:\.DS_Store|Thumbs\.db|desktop\.ini|\.idea|\.vscode|\.fleet|\.cache|.*~|.*\.sw[op]|\._.*|\.gitignore|\.gitattributes|\.gitmodules)$/;
-const IGNORED_FOLDERS =
-  /^(?:\.git|\.hg|\.svn|node_modules|\.cravel|\.idea|\.vscode|\.fleet|\.cache|__MACOSX)$/;
-
-/** Why a path of a project does not come along; null where it does. */
-export function reasonToLeave(path: string): string | null {
-  if (path.endsWith('/')) return IGNORED_FOLDERS.test(nameOf(path)) ? 'an ignored folder' : null;
-  if (SECRET.test(nameOf(path))) return 'it may hold a secret';
-  return LITTER.test(nameOf(path)) ? "another program's" : null;
 }
 
 /** Files whose text may hold a blank. */

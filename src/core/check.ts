@@ -16,6 +16,7 @@ import type { Algorithm } from './library/integrity.ts';
 import { type Position, positionsIn } from './read/lines.ts';
 import { notText } from './read/not-text.ts';
 import { isPage, isRead, readFile } from './read/read.ts';
+import { TOO_DEEP } from './read/script/depth.ts';
 import { countGrades, type Finding, type Report, type Unread } from './report.ts';
 import { type Published, Resolver } from './resolve/resolver.ts';
 import type { Inventory } from './site/inventory.ts';
@@ -131,6 +132,8 @@ class SiteCheck implements Check {
     if (binary !== null) this.skip(file, binary);
     const reading = binary === null ? readFile(file, bytes) : null;
     if (reading === null) return;
+    if (reading.faults.some(({ message }) => message === TOO_DEEP))
+      this.skip(file, `its code is ${TOO_DEEP}: the rest of the site is judged without it`);
     if (file === this.#surroundings.site.entry)
       this.#surroundings.masters = mastersIn(file, new Uint8Array(bytes));
     this.#shares.set(file, shareOf(file, bytes, reading, this.#surroundings));

@@ -31,6 +31,10 @@ const table = {
   ],
   system: (path, reason) => [`${path}: ${reason}.`, 'Put that right, and call again.'],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
+  'no-file-there': (path) => [
+    `${path} is no file that can be read.`,
+    'Put a file there, or take away what stands there.',
+  ],
   'cut-short': (reason) => [
     `What was to be shown did not arrive whole: ${reason}.`,
     'Make room there, or send it elsewhere, and call again.',

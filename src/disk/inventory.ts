@@ -35,10 +35,12 @@ export function listSite(root: string): Listing {
         if (!entry.isSymbolicLink()) {
           if (entry.isDirectory()) visit(`${path}/`, start, stays);
           else if (entry.isFile()) files.push(path);
+          else unread.push({ file: path, why: DEVICE });
           continue;
         }
         const what = statSync(join(root, path));
         if (what.isFile()) files.push(path);
+        else if (!what.isDirectory()) unread.push({ file: path, why: DEVICE });
         if (!what.isDirectory()) continue;
         const real = realpathSync.native(join(root, path));
         const stay = { start, end: realpathSync.native(here) };
@@ -74,6 +76,9 @@ function linkReason(error: unknown): string {
   if (code === 'ENOENT') return 'this link leads to a file that does not exist: mend or remove it';
   return reasonOf(error);
 }
+
+/** Why a device, a pipe or a socket is never opened. */
+const DEVICE = 'it is neither a file nor a folder: take it away';
 
 /** Why a name that is no text is left alone. */
 const UNNAMABLE = 'its name is not written in UTF-8: rename it';

@@ -43,7 +43,7 @@ export async function openProject(root: string): Promise<Project> {
   const isLeftOut = await matcherFor(settings['leave-out']);
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
-  if (existsSync(join(root, SETTINGS_FILE))) paths.push(SETTINGS_FILE);
+  if (statOrNull(join(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
   const files = new FilesInProgress(paths, (path) => load(root, path));
   const site = siteOf(files, prefix);
   return {
@@ -74,7 +74,10 @@ async function matcherFor(globs: readonly string[]): Promise<(path: string) => b
 /** The settings of the project at `root`; the defaults where it has none. */
 export async function loadSettings(root: string): Promise<Settings> {
   const file = join(root, SETTINGS_FILE);
-  if (!existsSync(file)) return new Settings();
+  const stats = statOrNull(file);
+  if (stats === null) return new Settings();
+  // A pipe would be waited for, and a device never ends.
+  if (!stats.isFile()) throw fail('no-file-there', file);
   // Most sites that are checked have none: the YAML parser is loaded when there is something to parse.
   const { readSettings } = await import('../core/settings/read.ts');
   try {

@@ -1,5 +1,5 @@
 /** Finds and loads starters: those that come with Cravel, and the user's own. */
-import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { isAbsolute, join } from 'node:path';
 import { fail } from '../core/errors.ts';
@@ -52,7 +52,7 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
   }
   // The settings that a kept project brings along.
   const settings = join(root, 'cravel.yaml');
-  if (existsSync(settings)) files.set('cravel.yaml', readFileSync(settings));
+  if (statOrNull(settings)?.isFile() === true) files.set('cravel.yaml', readFileSync(settings));
   const { page } = manifest;
   if (page !== undefined && !files.has(page)) yaml.tell(['page'], `there is no file ${page}`);
   yaml.done();
@@ -64,7 +64,7 @@ function namesIn(folder: string): string[] {
   return (
     readdirSync(folder)
       // What starts with a dot is being made, or was left by a run that did not come to its end.
-      .filter((name) => !name.startsWith('.') && existsSync(join(folder, name, MANIFEST)))
+      .filter((name) => !name.startsWith('.') && statOrNull(join(folder, name, MANIFEST))?.isFile() === true)
       .sort()
   );
 }

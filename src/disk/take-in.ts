@@ -41,7 +41,7 @@ export async function takeIn(
       const { files, notes } = readFolder(path, allowance);
       return wholeIntake(files, basename(path), notes);
     }
-    if (!stats.isFile()) throw fail('no-source', source);
+    if (!stats.isFile()) throw fail('no-file-there', source);
     if (stats.size > limits.bytes) allowance.bytes(stats.size);
     const bytes = readFileSync(path);
     const format = archiveFormat(bytes);

@@ -74,7 +74,9 @@ function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number)
   const starts = lineStarts(text.length, (at) => text.charCodeAt(at));
   const mark = text.startsWith('\uFEFF') ? 1 : 0;
   return (offset) => {
-    const unit = lastNotAfter(unitOffsets, offset);
+    let unit = lastNotAfter(unitOffsets, offset);
+    // Several units may stand for the same bytes: the first is meant.
+    while (unit > 0 && unitOffsets[unit - 1] === unitOffsets[unit]) unit--;
     const line = lastNotAfter(starts, unit);
     const start = Math.max(starts[line] as number, mark);
     return { line: line + 1, column: Math.max(unit - start, 0) + 1 };

@@ -14,6 +14,7 @@ import { detach } from './detach.ts';
 import { emptyReading } from './empty.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
+import { isTooDeep, TOO_DEEP } from './script/depth.ts';
 import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
 
@@ -84,18 +85,16 @@ function readCode(source: Source, text: string, encoding: string, isModule: bool
   const offsetOf = byteOffsets(source, text);
   if (!hasCandidate && text.length > LARGE)
     return { ...emptyReading(encoding), hints: quotedHints(text, offsetOf) };
-  let program: Program;
+  const tooDeep = { ...emptyReading(encoding), faults: [{ offset: 0, message: TOO_DEEP }] };
+  if (isTooDeep(text)) return tooDeep;
   try {
-    program = parseScript(text, isModule);
+    return { ...emptyReading(encoding), ...collect(parseScript(text, isModule), offsetOf) };
   } catch (error) {
-    const { pos, message } =
-      error instanceof RangeError
-        ? { pos: 0, message: 'nested too deeply to be read' }
-        : (error as SyntaxError & { pos?: number });
+    if (error instanceof RangeError) return tooDeep;
+    const { pos, message } = error as SyntaxError & { pos?: number };
     const fault = { offset: offsetOf(pos ?? 0), message: message.replace(/ \(\d+:\d+\)$/, '') };
     return { ...emptyReading(encoding), faults: [fault] };
   }
-  return { ...emptyReading(encoding), ...collect(program, offsetOf) };
 }
 
 /** Those of the strings of a script that look like paths. */
@@ -161,17 +160,12 @@ function collect(
     const literal = literalOf(node);
     if (literal !== null) found.push({ literal, kind, holder, from });
   };
-  try {
-    full(program, (node) => {
-      if (node.type === 'Literal' || node.type === 'TemplateLiteral') {
-        const literal = literalOf(node as Expression);
-        if (literal !== null) literals.push(literal);
-      } else visit(node, add);
-    });
-  } catch (error) {
-    // Code nested too deeply to walk is code that was not written by hand.
-    if (!(error instanceof RangeError)) throw error;
-  }
+  full(program, (node) => {
+    if (node.type === 'Literal' || node.type === 'TemplateLiteral') {
+      const literal = literalOf(node as Expression);
+      if (literal !== null) literals.push(literal);
+    } else visit(node, add);
+  });
   const taken = new Set(found.map(({ literal }) => literal.start));
   const span = ({ start, end }: Literal) => {
     const offset = offsetOf(start + 1);

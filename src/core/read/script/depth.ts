@@ -1,0 +1,49 @@
+/** How deeply the code of a script is nested: parsing and walking it takes the stack, which ends somewhere. */
+import { tokenizer, tokTypes } from 'acorn';
+
+/** What is said of a script that is nested more deeply. */
+export const TOO_DEEP = 'nested too deeply to be read';
+
+/**
+ * Brackets in each other at most. Bundles have some 60; at 500 the stack ends while the engine compiles a pattern, which
+ * ends the whole program.
+ */
+const DEEPEST = 250;
+
+export function isTooDeep(text: string): boolean {
+  return roughDepth(text) > DEEPEST && depthOfCode(text) > DEEPEST;
+}
+
+/** Brackets in each other, those in strings and comments among them: worth it, since it is ten times as fast. */
+function roughDepth(text: string): number {
+  let depth = 0;
+  let deepest = 0;
+  for (let at = 0; at < text.length; at++) {
+    const code = text.charCodeAt(at);
+    // ( [ {
+    if (code === 0x28 || code === 0x5b || code === 0x7b) {
+      if (++depth > deepest) deepest = depth;
+    } else if ((code === 0x29 || code === 0x5d || code === 0x7d) && depth > 0) depth--;
+  }
+  return deepest;
+}
+
+function depthOfCode(text: string): number {
+  let depth = 0;
+  let deepest = 0;
+  try {
+    for (const { type } of tokenizer(text, { ecmaVersion: 'latest', allowHashBang: true })) {
+      if (
+        type === tokTypes.parenL ||
+        type === tokTypes.bracketL ||
+        type === tokTypes.braceL ||
+        type === tokTypes.dollarBraceL
+      ) {
+        if (++depth > deepest) deepest = depth;
+      } else if (type === tokTypes.parenR || type === tokTypes.bracketR || type === tokTypes.braceR) depth--;
+    }
+  } catch {
+    // The parser says what is wrong there.
+  }
+  return deepest;
+}

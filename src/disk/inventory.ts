@@ -113,7 +113,7 @@ interface Walked {
   readonly left: ReadonlyMap<string, readonly string[]>;
 }
 
-export const LINK = 'a link';
+const LINK = 'a link';
 const LINK_OUT = 'a link that leads out of the folder';
 const NO_FILE = 'neither a file nor a folder';
 

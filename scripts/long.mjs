@@ -21,6 +21,7 @@ const parts = [
     file: `test/core/${format}-tokens.test.ts`,
     env: { CRAVEL_SOUP: String(amount * 2000) },
   })),
+  { name: 'turns', file: 'test/disk/turns.test.ts', env: { CRAVEL_TURNS: String(amount * 85) } },
   { name: 'odd values', file: 'test/program/odd-values.test.ts', env: { CRAVEL_ODD_STEP: '1' } },
   ...['wire', 'page', 'parts', 'adopt', 'scaffold', 'keep'].map(kills),
 ];

@@ -69,7 +69,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
     return 0;
   }
   if (existsSync(target))
-    await whileLocked(target, () => replaceStarter(target, kept, name), runOptions(output));
+    await whileLocked(target, () => replaceStarter(target, kept, name), runOptions(output, options));
   else
     await commit(target, {
       title: `keep ${name}`,

@@ -31,7 +31,14 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       .option('--dir <folder>', 'work from this folder instead of the current one')
       .addHelpText('after', `\nExamples:\n${examples.map((line) => `  ${line}`).join('\n')}\n${EXIT_CODES}`);
 
-  command('scaffold <folder>', 'lay out a new project from a starter', [
+  /** One that changes files. */
+  const changing = (usage: string, description: string, examples: readonly string[]) =>
+    command(usage, description, examples).option(
+      '--take-over',
+      'go on although a run on another machine claims the folder',
+    );
+
+  changing('scaffold <folder>', 'lay out a new project from a starter', [
     'cravel scaffold gullhaven-ferry',
     'cravel scaffold gullhaven-ferry --title "Gullhaven Ferry" --set author="Ida Holm"',
     'cravel scaffold gullhaven-ferry --starter pages --pages timetable,piers/north --dry-run',
@@ -64,7 +71,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(showStarter(name, output));
     });
 
-  command('keep <folder> <name>', 'keep a project as a starter of your own', [
+  changing('keep <folder> <name>', 'keep a project as a starter of your own', [
     'cravel keep gullhaven-ferry small-line',
     'cravel keep gullhaven-ferry small-line --blank "Gullhaven Ferry=title"',
     'cravel keep gullhaven-ferry small-line --replace --dry-run',
@@ -78,7 +85,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(await keep(folder, name, options, output));
     });
 
-  command('page <path...>', "add pages made from the starter's pattern, or like another page", [
+  changing('page <path...>', "add pages made from the starter's pattern, or like another page", [
     'cravel page timetable',
     'cravel page timetable --title "Timetable of the ferry" --description "Every crossing." --in-nav',
     'cravel page piers/north piers/south --like fares.html',
@@ -94,7 +101,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(await page(paths, options, output));
     });
 
-  command('parts', 'copy each part from the entry page to every page that marks or lacks it', [
+  changing('parts', 'copy each part from the entry page to every page that marks or lacks it', [
     'cravel parts',
     'cravel parts --add navigation --from "header nav"',
     'cravel parts --into "piers/**" --dry-run',
@@ -110,7 +117,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(await parts(options, output));
     });
 
-  command('wire <file...>', 'reference files from pages, at the right spot and in the right order', [
+  changing('wire <file...>', 'reference files from pages, at the right spot and in the right order', [
     'cravel wire css/print.css',
     'cravel wire js/tides.js --into "timetable.html,piers/**"',
     'cravel wire --remove css/old.css',
@@ -127,7 +134,7 @@ export function makeProgram(version: string, output: Output, done: (exitCode: nu
       done(await wire(files, options, output));
     });
 
-  command('adopt <source>', 'take in a library from a folder, .zip, .tgz, file or http(s) address', [
+  changing('adopt <source>', 'take in a library from a folder, .zip, .tgz, file or http(s) address', [
     'cravel adopt ~/downloads/tideclock-2.3.1.zip --wire',
     'cravel adopt ../shared/buoys --as buoys --needs tideclock',
     'cravel adopt tideclock.min.js --instead-of https://cdn.gullhaven.example/tideclock.min.js',

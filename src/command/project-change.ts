@@ -19,6 +19,10 @@ export class ChangeOptions {
   @IsOptional()
   @IsBoolean()
   dryRun?: boolean;
+
+  @IsOptional()
+  @IsBoolean()
+  takeOver?: boolean;
 }
 
 /** What a command did to the project's files, in words: notes, and what is said where nothing changed. */
@@ -46,7 +50,7 @@ export async function changeProject(
     tell(change, account, options.dryRun === true, output);
     return 0;
   };
-  if (options.dryRun !== true) return whileLocked(root, run, runOptions(output));
+  if (options.dryRun !== true) return whileLocked(root, run, runOptions(output, options));
   const code = await run();
   return (await tellUnfinished(root, output)) ? 2 : code;
 }

@@ -81,7 +81,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
     return 0;
   };
   // What an earlier run left unfinished is taken back before anything is looked at.
-  if (stats && options.dryRun !== true) return whileLocked(root, run, runOptions(output));
+  if (stats && options.dryRun !== true) return whileLocked(root, run, runOptions(output, options));
   const code = await run();
   return options.dryRun === true && (await tellUnfinished(root, output)) ? 2 : code;
 }

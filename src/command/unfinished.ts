@@ -5,8 +5,12 @@ import { visible } from '../show/paint.ts';
 import type { Output } from './output.ts';
 
 /** Notes on other runs: one that is waited for, and one whose change was taken back. */
-export function runOptions({ note }: Output): RunOptions {
+export function runOptions(
+  { note }: Output,
+  { takeOver = false }: { readonly takeOver?: boolean },
+): RunOptions {
   return {
+    takesOver: takeOver,
     waiting: (owner) => note(`Waiting for another run of cravel (${owner}).`),
     recovered: ({ restored, setAside, ...standing }) => {
       const files = restored === 1 ? '1 file is' : `${restored.toLocaleString('en')} files are`;

@@ -39,9 +39,13 @@ const table = {
     `What was to be shown did not arrive whole: ${reason}.`,
     'Make room there, or send it elsewhere, and call again.',
   ],
-  locked: (folder, owner, file) => [
+  locked: (folder, owner) => [
     `Another run of cravel is changing ${folder} (${owner}).`,
-    `Wait until it is done. If it is gone for good, remove ${file} and call again.`,
+    'Wait until it is done, and call again.',
+  ],
+  'locked-elsewhere': (folder, owner) => [
+    `Another run of cravel is changing ${folder} (${owner}).`,
+    'Wait until it is done. If you know that it is gone for good, call again with: --take-over',
   ],
   'workshop-taken': (root) => [
     `In ${root} stands a .cravel that is not the folder Cravel works in.`,

@@ -9,6 +9,7 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs';
+import { hostname } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { fail } from '../core/errors.ts';
@@ -26,6 +27,8 @@ const UNFINISHED_CLAIM = /^part-(.*)$/;
 export interface LockOptions {
   /** Milliseconds to wait for another run. */
   readonly patience?: number;
+  /** Claims of other machines, of which nobody can tell whether their runs still go on, do not count. */
+  readonly takesOver?: boolean;
   /** Told once who is waited for. */
   readonly waiting?: (owner: string) => void;
 }
@@ -39,7 +42,7 @@ export interface LockOptions {
  */
 export async function lock(
   root: string,
-  { patience = PATIENCE, waiting }: LockOptions = {},
+  { patience = PATIENCE, takesOver = false, waiting }: LockOptions = {},
 ): Promise<() => void> {
   const workshop = join(root, WORKSHOP);
   const stands = lstatOrNull(workshop);
@@ -54,13 +57,16 @@ export async function lock(
   for (const deadline = performance.now() + patience; ; ) {
     if (makeClaim(workshop, name, file)) {
       const others = claimsIn(workshop).filter(({ path }) => path !== file);
-      const living = others.find(({ owner }) => owner === null || mayBeAlive(owner));
+      const counts = (owner: Owner | null) =>
+        takesOver && !isHere(owner) ? false : owner === null || mayBeAlive(owner);
+      const living = others.find(({ owner }) => counts(owner));
       if (living === undefined) {
         clean(workshop, others);
         return release;
       }
       release();
-      if (performance.now() > deadline) throw fail('locked', root, ownerInWords(living.owner), living.path);
+      if (performance.now() > deadline)
+        throw fail(isHere(living.owner) ? 'locked' : 'locked-elsewhere', root, ownerInWords(living.owner));
       if (!isTold) waiting?.(ownerInWords(living.owner));
       isTold = true;
     }
@@ -120,6 +126,11 @@ export function isHeld(root: string): boolean {
   const workshop = join(root, WORKSHOP);
   if (lstatOrNull(workshop)?.isDirectory() !== true) return false;
   return claimsIn(workshop).some(({ owner }) => owner === null || mayBeAlive(owner));
+}
+
+/** False for a run of another machine, and for one of which nothing can be read. */
+function isHere(owner: Owner | null): boolean {
+  return owner !== null && owner.host === hostname();
 }
 
 function ownerInWords(owner: Owner | null): string {

@@ -190,7 +190,7 @@ test('two runs never change one project at once, the second one waits, and claim
     });
     await assert.rejects(
       second,
-      /Another run of cravel is changing .* \(process \d+ on .*, since .*\)\.\nWait until it is done\. If it is gone for good, remove .*claim/,
+      /Another run of cravel is changing .* \(process \d+ on .*, since .*\)\.\nWait until it is done, and call again/,
     );
     assert.equal(cravel(folder, 'wire', 'a.css', '--dry-run').code, 0, 'a dry run needs no lock');
   });
@@ -209,5 +209,16 @@ test('two runs never change one project at once, the second one waits, and claim
   writeFileSync(join(folder, '.cravel/claim-1.json'), JSON.stringify(owner));
   const { code, stderr } = cravel(folder, 'wire', 'a.css');
   assert.deepEqual([code, stderr], [0, 'Wired into 1 of 1 page.\n']);
+  assert.ok(!existsSync(join(folder, '.cravel')));
+  // Of another machine nobody can tell.
+  const away = { ...owner, host: 'another-machine', since: new Date().toISOString() };
+  mkdirSync(join(folder, '.cravel'));
+  writeFileSync(join(folder, '.cravel/claim-2.json'), JSON.stringify(away));
+  await assert.rejects(
+    whileLocked(folder, () => {}, { patience: 0 }),
+    /on another-machine, since [\s\S]*gone for good, call again with: --take-over/,
+  );
+  const taken = cravel(folder, 'wire', '--remove', 'a.css', '--take-over');
+  assert.deepEqual([taken.code, taken.stderr], [0, 'Taken out of 1 of 1 page.\n']);
   assert.ok(!existsSync(join(folder, '.cravel')));
 });

@@ -1,0 +1,53 @@
+/** Runs that want one project at the same time take turns, whoever of them is killed. */
+import assert from 'node:assert/strict';
+import { type ChildProcess, spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'node:test';
+import { setTimeout } from 'node:timers/promises';
+import { projectFolder } from '../support/program.ts';
+import { temporaryFolder } from '../support/site.ts';
+
+/** Turns in all for each number of runs; `npm run long` has many more. */
+const TURNS = Number(process.env.CRAVEL_TURNS ?? 70);
+
+for (const runs of [2, 4, 8]) {
+  test(`${runs} runs at once never meet, and go on where one of them is killed`, async (t) => {
+    const folder = temporaryFolder(t);
+    const start = (times: number): ChildProcess =>
+      spawn(
+        process.execPath,
+        ['--import', 'tsx', join(projectFolder, 'test/support/turns.ts'), folder, String(times)],
+        {
+          cwd: projectFolder,
+          stdio: ['ignore', 'ignore', 'pipe'],
+        },
+      );
+    const each = Math.ceil(TURNS / runs);
+    const all = Array.from({ length: runs }, () => start(each));
+    const problems: string[] = [];
+    for (const child of all) child.stderr?.on('data', (text) => problems.push(String(text)));
+    const done = () =>
+      existsSync(join(folder, 'turns')) ? readFileSync(join(folder, 'turns'), 'utf8').length : 0;
+    const ended = Promise.all(all.map((child) => once(child, 'close')));
+    // One in three runs is killed on its way, in its turn or out of it.
+    for (const [index, child] of all.entries()) {
+      if (index % 3 !== 1) continue;
+      while (done() < ((index + 1) / runs) * TURNS * 0.5 && child.exitCode === null) await setTimeout(3);
+      child.kill('SIGKILL');
+    }
+    await ended;
+    assert.deepEqual(problems, []);
+    assert.ok(!existsSync(join(folder, 'overlaps')), 'two were in at once');
+    const whole = all.filter(({ signalCode }) => signalCode === null).length;
+    assert.ok(done() >= whole * each, `${done()} turns of ${TURNS}`);
+    // Whoever comes next cleans up after the dead.
+    const last = start(1);
+    await once(last, 'close');
+    assert.deepEqual(
+      readdirSync(folder).filter((name) => name === '.cravel'),
+      [],
+    );
+  });
+}

@@ -1,12 +1,10 @@
 /**
  * `npm run bench -- --growth`: each thing that a site can grow in, doubled four times: how much more than twice the
- * processor time and the memory each doubling takes, on average. 1 is linear, 2 the square; caches of the machine alone
- * make it 1.1. Each size is measured in a process of its own; rows that grow by more than a quarter are named at the end.
- * The collector's time is left out: it comes in steps, with the heap, which is measured beside. `--growth=<words>` measures
- * only rows with these words in their names.
+ * processor time and the memory each doubling takes, on average. 1 is linear, 2 the square; the machine's caches and the
+ * collector alone make it 1.1. Each size is measured in a process of its own; rows that grow by more than a quarter are
+ * named at the end. `--growth=<words>` measures only rows with these words in their names.
  */
 import { spawnSync } from 'node:child_process';
-import { GCProfiler } from 'node:v8';
 import { type Row, rows } from './growth-rows.ts';
 
 const FACTORS = [1, 2, 4, 8, 16];
@@ -42,13 +40,10 @@ async function measure(name: string): Promise<void> {
   const begun = performance.now();
   let time = Number.POSITIVE_INFINITY;
   for (let round = 0; round < 4 && (round < 2 || performance.now() - begun < 500); round++) {
-    const collector = new GCProfiler();
-    collector.start();
     const started = process.cpuUsage();
     await run();
     const { user, system } = process.cpuUsage(started);
-    const collected = collector.stop().statistics.reduce((sum, { cost }) => sum + cost, 0);
-    time = Math.min(time, (user + system - collected) / 1000);
+    time = Math.min(time, (user + system) / 1000);
   }
   const memory = process.resourceUsage().maxRSS / 1024 - before / 2 ** 20;
   console.log(JSON.stringify({ time, memory: Math.max(0, memory) }));

@@ -1,6 +1,6 @@
 import assert from 'node:assert/strict';
 import { spawnSync } from 'node:child_process';
-import { chmodSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { Parser } from 'htmlparser2';
@@ -362,4 +362,54 @@ test('a reference is shown as it is written in its format', (t) => {
     '<iframe src="f.html">',
     'sitemap loc "g.html"',
   ]);
+});
+
+const HEAD = '<!doctype html><html lang="en"><title>Ferry</title>';
+
+test('a script that is nested too deeply is told as not read, and the rest of the site is judged; a long row is no nest', (t) => {
+  const nest = (open: string, inner: string, close: string, depth: number) =>
+    open.repeat(depth) + inner + close.repeat(depth);
+  const load = 'import("./none.js")';
+  const rows: readonly (readonly [what: string, script: string, isRead: boolean])[] = [
+    ['functions', nest('(function(){', load, '})()', 275), false],
+    ['functions as bundles have them', nest('(function(){', load, '})()', 60), true],
+    ['templates', nest('`$\u007b', load, '}`', 3000), false],
+    ['blocks', nest('{', load, '}', 5000), false],
+    ['static blocks', nest('class A{static{', load, '}}', 3000), false],
+    ['arrows', `${'a=>'.repeat(5000)}${load}`, false],
+    ['lists', nest('[', load, ']', 4000), false],
+    ['brackets in a string', `a="${'('.repeat(2000)}";${load}`, true],
+    ['a sum', `a="a"${'+"a"'.repeat(5000)};${load}`, true],
+    ['conditions in a row', `a${'&&a'.repeat(5000)};${load}`, true],
+    ['properties of properties', `a${'.b'.repeat(5000)};${load}`, true],
+    ['calls of calls', `a${'()'.repeat(5000)};${load}`, true],
+  ];
+  for (const [what, script, isRead] of rows) {
+    const folder = temporaryFolder(t, {
+      'index.html': `${HEAD}<script type="module" src="a.js"></script><img src="pier.svg" alt="">`,
+      'a.js': script,
+    });
+    const { code, stdout, stderr } = cravel(folder, 'check', '--only', 'broken');
+    assert.equal(code, isRead ? 1 : 2, `${what}: ${stderr}`);
+    assert.match(stdout, /there is no file pier\.svg/, what);
+    if (isRead) assert.match(stdout, /there is no file none\.js/, what);
+    else assert.match(stderr, /Not read: a\.js: its code is nested too deeply to be read/, what);
+  }
+});
+
+test('pipes and devices in a site are told and never opened', { skip: process.platform === 'win32' }, (t) => {
+  const folder = temporaryFolder(t, { 'index.html': `${HEAD}<img src="zero.png" alt="">` });
+  spawnSync('mkfifo', [join(folder, 'pipe.html'), join(folder, 'cravel.yaml')]);
+  symlinkSync('/dev/zero', join(folder, 'zero.png'));
+  const piped = cravel(folder, 'check');
+  assert.deepEqual(
+    [piped.code, /cravel\.yaml is no file that can be read/.test(piped.stderr)],
+    [2, true],
+    piped.stderr,
+  );
+  rmSync(join(folder, 'cravel.yaml'));
+  const { code, stderr } = cravel(folder, 'check');
+  assert.equal(code, 2);
+  for (const name of ['pipe.html', 'zero.png'])
+    assert.match(stderr, new RegExp(`Not read: ${name}: it is neither a file nor a folder: take it away`));
 });

@@ -1,6 +1,7 @@
 /** Which global names a script makes, as far as its first level and its wrapper tell. */
-import { type Expression, type Node, type Pattern, type Program, parse } from 'acorn';
-import { full } from 'acorn-walk';
+import type { Expression, Node, Pattern, Program } from 'acorn';
+import { isTooDeep } from '../read/script/depth.ts';
+import { eachNode, parseAs } from '../read/script/parse.ts';
 
 /** Names of the global object, and those that wrappers give to it. */
 const globalObjects = new Set(['window', 'self', 'globalThis', 'global', 'root', 'exports', 'g', 'e', 't']);
@@ -8,9 +9,10 @@ const sure = new Set(['window', 'self', 'globalThis']);
 
 /** The names that a classic script makes (ECMA-262 16.1, script scope); empty where it cannot be parsed. */
 export function globalsMadeBy(code: string): string[] {
+  if (isTooDeep(code)) return [];
   let program: Program;
   try {
-    program = parse(code, { ecmaVersion: 'latest', sourceType: 'script', allowHashBang: true });
+    program = parseAs(code, 'script');
   } catch {
     return [];
   }
@@ -24,8 +26,9 @@ export function globalsMadeBy(code: string): string[] {
       addAssigned(statement.expression, globalObjects, names);
   }
   // A universal wrapper assigns to the object that it was called with.
-  if (names.size === 0) full(program, (node: Node) => addAssigned(node as Expression, globalObjects, names));
-  else full(program, (node: Node) => addAssigned(node as Expression, sure, names));
+  if (names.size === 0)
+    eachNode(program, (node: Node) => addAssigned(node as Expression, globalObjects, names));
+  else eachNode(program, (node: Node) => addAssigned(node as Expression, sure, names));
   return [...names].filter((name) => /^[A-Z_$]/i.test(name) && !ignored.has(name)).slice(0, MOST);
 }
 

@@ -6,15 +6,14 @@ import {
   type NewExpression,
   type Node,
   type Program,
-  parse,
   parseExpressionAt,
 } from 'acorn';
-import { full } from 'acorn-walk';
 import { detach } from './detach.ts';
 import { emptyReading } from './empty.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
 import { isTooDeep, TOO_DEEP } from './script/depth.ts';
+import { eachNode, parseScript } from './script/parse.ts';
 import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
 
@@ -90,8 +89,9 @@ function readCode(source: Source, text: string, encoding: string, isModule: bool
   try {
     return { ...emptyReading(encoding), ...collect(parseScript(text, isModule), offsetOf) };
   } catch (error) {
-    if (error instanceof RangeError) return tooDeep;
     const { pos, message } = error as SyntaxError & { pos?: number };
+    // The parser has words of its own for a stack that ends.
+    if (error instanceof RangeError || message.includes('stack space')) return tooDeep;
     const fault = { offset: offsetOf(pos ?? 0), message: message.replace(/ \(\d+:\d+\)$/, '') };
     return { ...emptyReading(encoding), faults: [fault] };
   }
@@ -130,21 +130,6 @@ function quotedHints(text: string, offsetOf: (position: number) => number): Hint
   return hints;
 }
 
-/** A file may be used either way: what is no script by the one goal may be one by the other (ECMA-262, 16). */
-function parseScript(text: string, isModule: boolean): Program {
-  const options = { ecmaVersion: 'latest', allowHashBang: true } as const;
-  try {
-    return parse(text, { ...options, sourceType: isModule ? 'module' : 'script' });
-  } catch (error) {
-    if (isModule) throw error;
-    try {
-      return parse(text, { ...options, sourceType: 'module' });
-    } catch {
-      throw error;
-    }
-  }
-}
-
 function collect(
   program: Program,
   offsetOf: (position: number) => number,
@@ -160,7 +145,7 @@ function collect(
     const literal = literalOf(node);
     if (literal !== null) found.push({ literal, kind, holder, from });
   };
-  full(program, (node) => {
+  eachNode(program, (node) => {
     if (node.type === 'Literal' || node.type === 'TemplateLiteral') {
       const literal = literalOf(node as Expression);
       if (literal !== null) literals.push(literal);

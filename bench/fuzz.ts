@@ -76,8 +76,13 @@ const FIXED = [
   'cravel.yaml',
   '404.html',
   'manifest.json',
+  'constructor',
+  '__proto__.html',
 ];
 const TOKENS = [
+  '<constructor href=a>',
+  '<__proto__ ',
+  'toString ',
   '<!--',
   '-->',
   '<![CDATA[',

@@ -6,7 +6,8 @@ import { makeProgram } from './command/program.ts';
 import { CravelError, fail } from './core/errors.ts';
 import { isSystemError, reasonOf } from './disk/reason.ts';
 import { Interrupted } from './disk/signals.ts';
-import { explained, visible } from './show/paint.ts';
+import { visible } from './show/escape.ts';
+import { explained } from './show/paint.ts';
 
 declare const CRAVEL_VERSION: string;
 

@@ -22,7 +22,8 @@ import { isSafeName } from '../core/site/names.ts';
 import { isWebAddress } from '../disk/download.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
-import { count, shortList, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { count, shortList } from '../show/paint.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
@@ -101,7 +102,7 @@ function choice({ chosen }: Intake, take: readonly string[]): ((path: string) =>
 /** Writes the library's files and its entry in the settings; gives its folder. */
 function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, options: AdoptOptions): string {
   const { settings, places, site, files } = project;
-  const known = settings.libraries[name];
+  const known = Object.hasOwn(settings.libraries, name) ? settings.libraries[name] : undefined;
   // Beside the styles where they lie in a folder of their own kind, such as assets.
   const place = places.libraries ?? `${folderOf(places.styles ?? '')}lib`;
   const folder = known?.folder ?? `${place}/${name}`;

@@ -2,7 +2,7 @@
 import { fail } from '../core/errors.ts';
 import { globMatcher } from '../core/site/globs.ts';
 import type { Project } from '../disk/project.ts';
-import { visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
 import { splitList } from './lists.ts';
 
 /** The pages whose site paths match any of `globs`, all where there are none. Throws where none does. */

@@ -7,7 +7,8 @@ import { commit, whileLocked } from '../disk/journal.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
-import { count, type Paint, paintFor, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { count, type Paint, paintFor } from '../show/paint.ts';
 import type { Output } from './output.ts';
 import { runOptions, tellUnfinished } from './unfinished.ts';
 

@@ -2,7 +2,8 @@
 import { fail } from '../core/errors.ts';
 import { allRules } from '../core/judge/index.ts';
 import { nearestNames } from '../core/mend/near-names.ts';
-import { paintFor, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { paintFor } from '../show/paint.ts';
 import { ruleAsText, rulesAsText } from '../show/rules.ts';
 import type { Output } from './output.ts';
 

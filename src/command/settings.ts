@@ -6,7 +6,8 @@ import { stringify } from 'yaml';
 import { failing } from '../core/judge/rule.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { openProject } from '../disk/project.ts';
-import { paintFor, visible } from '../show/paint.ts';
+import { asJson, visible } from '../show/escape.ts';
+import { paintFor } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { ChangeOptions, projectFolder } from './project-change.ts';
@@ -30,7 +31,7 @@ export async function settings(raw: object, output: Output): Promise<number> {
   const inForce = settingsInForce(project.settings, project.places, existsSync(join(root, SETTINGS_FILE)));
   const code = (await tellUnfinished(root, output)) ? 2 : 0;
   if (options.as === 'json') {
-    out(`${JSON.stringify(inForce, null, 2)}\n`);
+    out(`${asJson(inForce, 2)}\n`);
     return code;
   }
   const paint = paintFor(stdout, env);

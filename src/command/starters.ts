@@ -3,7 +3,8 @@ import { join } from 'node:path';
 import { CravelError } from '../core/errors.ts';
 import { fillBlanks, renderStarter, type Starter } from '../core/starter/render.ts';
 import { loadStarter, ownStartersFolder, starterNames } from '../disk/starters.ts';
-import { explained, type Paint, paintFor, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { explained, type Paint, paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import type { Output } from './output.ts';
 

@@ -1,7 +1,7 @@
 /** What commands say of other runs: one that is at work, and one that did not come to its end. */
 import type { RunOptions } from '../disk/journal.ts';
 import { type Standing, unfinishedIn } from '../disk/open-change.ts';
-import { visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
 import type { Output } from './output.ts';
 
 /** Notes on other runs: one that is waited for, and one whose change was taken back. */

@@ -3,7 +3,8 @@ import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
 import { watchFolder } from '../disk/watch.ts';
-import { count, explained, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { count, explained } from '../show/paint.ts';
 import type { Output } from './output.ts';
 
 /** Clears a terminal and what was scrolled away, and goes to its top. */

@@ -13,7 +13,8 @@ import {
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
 import type { Project } from '../disk/project.ts';
-import { count, visible } from '../show/paint.ts';
+import { visible } from '../show/escape.ts';
+import { count } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';

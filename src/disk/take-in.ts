@@ -120,7 +120,7 @@ function takeFile(source: string, path: string, allowance: Allowance, reach: str
       const bytes = readFileSync(join(root, next));
       files.set(next, bytes);
       const { inside, beyond } = referredBy(next, bytes);
-      waiting.push(...inside, `${next}.map`);
+      for (const one of [...inside, `${next}.map`]) waiting.push(one);
       // Nothing of what lies outside is read.
       for (const [address, steps] of beyond)
         if (statOrNull(resolvePath(root, steps))?.isFile() === true) outside.add(address);
@@ -209,7 +209,7 @@ async function takeFromWeb(address: string, allowance: Allowance, reach: string 
   const waiting: string[] = [];
   const take = (path: string, bytes: Uint8Array) => {
     const { inside, beyond } = referredBy(path, bytes);
-    waiting.push(...inside);
+    for (const one of inside) waiting.push(one);
     for (const one of beyond.keys()) outside.add(one);
   };
   take(only, first.bytes);

@@ -3,7 +3,8 @@ import { createTwoFilesPatch, FILE_HEADERS_ONLY } from 'diff';
 import type { Change, FileChange } from '../core/change/files.ts';
 import { decoderFor, type Format, sniffEncoding } from '../core/read/encoding.ts';
 import { extensionOf } from '../core/site/inventory.ts';
-import { count, type Paint, visible } from './paint.ts';
+import { visible } from './escape.ts';
+import { count, type Paint } from './paint.ts';
 
 /** New files longer than this, such as libraries, are named and not shown. */
 const LONGEST_SHOWN = 400;

@@ -3,6 +3,7 @@ import { groupBy } from '../core/group-by.ts';
 import { grades } from '../core/judge/rule.ts';
 import { byCause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
+import { forMarkup } from './escape.ts';
 import script from './html/filter.script';
 import style from './html/style.css';
 import { count } from './paint.ts';
@@ -25,13 +26,13 @@ export function* reportAsPage(
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${escaped(title)}</title>
+<title>${forMarkup(title)}</title>
 <style>
 ${style}</style>
 </head>
 <body>
 <header>
-<h1>${escaped(title)}</h1>
+<h1>${forMarkup(title)}</h1>
 <p class="soft">${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}; ${count(findings.length, 'finding')} from ${count(byCause(findings).length, 'cause')}</p>
 <ul class="counts">
 ${grades.map((grade) => `<li class="${grade}"><b>${counts[grade].toLocaleString('en')}</b>${grade}</li>`).join('\n')}
@@ -44,17 +45,17 @@ ${findings.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown)}
     yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
   const byFile = groupBy(shown, ({ file }) => file);
   for (const [file, all] of byFile) {
-    yield `<details open><summary><h2>${escaped(file)}</h2><span class="soft">${count(all.length, 'finding')}</span></summary>\n`;
+    yield `<details open><summary><h2>${forMarkup(file)}</h2><span class="soft">${count(all.length, 'finding')}</span></summary>\n`;
     for (const finding of all.toSorted((a, b) => a.offset - b.offset)) yield articleOf(finding, lineOf);
     yield '</details>\n';
   }
-  for (const { file, why } of unread) yield `<p><b>Not read:</b> ${escaped(file)}: ${escaped(why)}</p>\n`;
+  for (const { file, why } of unread) yield `<p><b>Not read:</b> ${forMarkup(file)}: ${forMarkup(why)}</p>\n`;
   yield `</main>\n${findings.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
 }
 
 function formOf(findings: readonly Finding[]): string {
   const options = (values: readonly string[]) =>
-    ['<option value="">all</option>', ...values.map((value) => `<option>${escaped(value)}</option>`)].join(
+    ['<option value="">all</option>', ...values.map((value) => `<option>${forMarkup(value)}</option>`)].join(
       '',
     );
   const present = (values: readonly (string | null)[]) =>
@@ -76,9 +77,9 @@ ${select('kind', present(findings.map(({ kind }) => kind)))}
 function articleOf(finding: Finding, lineOf: (file: string, line: number) => string | null): string {
   const { grade, rule, kind, file, line, column, message, walk, mends } = finding;
   const source = finding.length === 0 ? null : lineOf(file, line);
-  return `<article data-grade="${grade}" data-rule="${rule}" data-kind="${kind ?? ''}" data-file="${escaped(file)}">
+  return `<article data-grade="${grade}" data-rule="${rule}" data-kind="${kind ?? ''}" data-file="${forMarkup(file)}">
 <p><span class="rule ${grade}">${grade} · ${rule}</span> <span class="soft">line ${line}, column ${column}</span></p>
-<p>${escaped(message)}</p>
+<p>${forMarkup(message)}</p>
 ${source === null ? '' : `<pre><code>${sourceAround(source, finding)}</code></pre>`}
 ${walk.length === 0 ? '' : `<p>${walkOf(walk)}</p>`}
 ${mends.map(mendOf).join('\n')}
@@ -94,14 +95,14 @@ function sourceAround(line: string, { column, written }: Finding): string {
   const after = line.slice(start + found, start + found + AROUND);
   const lead = start > AROUND ? '…' : '';
   const trail = line.length > start + found + AROUND ? '…' : '';
-  return `${lead}${escaped(before.trimStart())}<mark>${escaped(line.slice(start, start + found))}</mark>${escaped(after)}${trail}`;
+  return `${lead}${forMarkup(before.trimStart())}<mark>${forMarkup(line.slice(start, start + found))}</mark>${forMarkup(after)}${trail}`;
 }
 
 function walkOf(walk: readonly Step[]): string {
   const words: string[] = [];
   for (const { step, name, found } of walk) {
     const text = step === 'out' ? (found ? `up to ${name}` : 'out of the site') : name;
-    words.push(found ? escaped(text) : `<span class="fails">${escaped(text)}</span>`);
+    words.push(found ? forMarkup(text) : `<span class="fails">${forMarkup(text)}</span>`);
     if (!found) break;
   }
   return words.join(' ▸ ');
@@ -110,18 +111,5 @@ function walkOf(walk: readonly Step[]): string {
 function mendOf({ sure, edits, walk }: Mend): string {
   const [edit] = edits;
   if (edit === undefined) return '';
-  return `<p><span class="soft">${sure ? 'meant' : 'maybe'}</span> <code>${escaped(edit.text)}</code> <span class="soft">${walkOf(walk)}</span></p>`;
-}
-
-/** Text for an element or a quoted attribute; control characters shown as what they are. */
-function escaped(text: string): string {
-  return text
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;')
-    .replace(
-      /[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu,
-      (character) => `\\u${(character.codePointAt(0) ?? 0).toString(16).padStart(4, '0')}`,
-    );
+  return `<p><span class="soft">${sure ? 'meant' : 'maybe'}</span> <code>${forMarkup(edit.text)}</code> <span class="soft">${walkOf(walk)}</span></p>`;
 }

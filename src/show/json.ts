@@ -1,12 +1,13 @@
 /** The report of a check as JSON, whole or a line for each finding. */
 import type { Report } from '../core/report.ts';
+import { asJson } from './escape.ts';
 
 export function* reportAsJson(report: Report): Iterable<string> {
-  yield `${JSON.stringify(report, null, 2)}\n`;
+  yield `${asJson(report, 2)}\n`;
 }
 
 /** Newline-delimited JSON: first the site with its counts and what was not read, then the findings. */
 export function* reportAsLines({ cravel, site, counts, unread, findings }: Report): Iterable<string> {
-  yield `${JSON.stringify({ cravel, site, counts, unread })}\n`;
-  for (const finding of findings) yield `${JSON.stringify(finding)}\n`;
+  yield `${asJson({ cravel, site, counts, unread })}\n`;
+  for (const finding of findings) yield `${asJson(finding)}\n`;
 }

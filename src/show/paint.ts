@@ -2,6 +2,7 @@
 import pico from 'picocolors';
 import type { CravelError } from '../core/errors.ts';
 import type { Grade } from '../core/judge/rule.ts';
+import { visible } from './escape.ts';
 
 export type Paint = ReturnType<typeof pico.createColors>;
 
@@ -9,16 +10,6 @@ export type Paint = ReturnType<typeof pico.createColors>;
 export function paintFor(stream: { readonly isTTY?: boolean }, env: NodeJS.ProcessEnv): Paint {
   const wanted = stream.isTTY === true && !env.NO_COLOR && env.TERM !== 'dumb';
   return pico.createColors(wanted);
-}
-
-/** Control characters and direction marks as escapes, so that no name or value can play with a terminal. */
-export function visible(text: string): string {
-  return text.replace(/[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu, (character) => {
-    const code = character.charCodeAt(0);
-    return code < 0x100
-      ? `\\x${code.toString(16).padStart(2, '0')}`
-      : `\\u${code.toString(16).padStart(4, '0')}`;
-  });
 }
 
 /** An error in lines: what is wrong, and what to do about it. */

@@ -3,6 +3,7 @@ import type { ArtifactLocation, Log, Result } from 'sarif';
 import { allRules } from '../core/judge/index.ts';
 import type { Grade } from '../core/judge/rule.ts';
 import type { Finding, Report } from '../core/report.ts';
+import { asJson } from './escape.ts';
 
 /** SARIF 3.27.10: an error is a serious problem, a warning one, a note none that must be mended. */
 const levels: Readonly<Record<Grade, 'error' | 'warning' | 'note'>> = {
@@ -44,7 +45,7 @@ export function* reportAsSarif(report: Report): Iterable<string> {
       },
     ],
   };
-  yield `${JSON.stringify(log, null, 2)}\n`;
+  yield `${asJson(log, 2)}\n`;
 }
 
 function resultOf({

@@ -3,7 +3,8 @@ import { allRules } from '../core/judge/index.ts';
 import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
 import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
-import { count, type Paint, paintGrade, shorten, visible, wrap } from './paint.ts';
+import { visible } from './escape.ts';
+import { count, type Paint, paintGrade, shorten, wrap } from './paint.ts';
 
 const INDENT = '    ';
 /** Spots named besides the first one of a cause. */

@@ -2,7 +2,8 @@
 
 import { folderOf, nameOf } from '../core/site/inventory.ts';
 import type { Layout } from '../core/starter/render.ts';
-import { type Paint, visible } from './paint.ts';
+import { visible } from './escape.ts';
+import { type Paint } from './paint.ts';
 
 /** One line for each folder and file below `root`; `present` files are marked as kept. */
 export function treeAsText(root: string, layout: Layout, present: readonly string[], paint: Paint): string {
@@ -19,7 +20,7 @@ export function treeAsText(root: string, layout: Layout, present: readonly strin
     const note = present.includes(path) ? 'kept as it is' : `${bytes.length.toLocaleString('en')} bytes`;
     return { name: indent + visible(nameOf(path)), note };
   });
-  const width = Math.max(...rows.map(({ name }) => name.length)) + 3;
+  const width = rows.reduce((most, { name }) => Math.max(most, name.length), 0) + 3;
   const lines = rows.map(({ name, note }) =>
     note === '' ? paint.bold(name) : `${name.padEnd(width)}${paint.dim(note)}`,
   );

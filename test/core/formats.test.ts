@@ -13,6 +13,10 @@ const told = ({ references }: Reading) =>
 
 /** Each attribute, and each file format, with the references it holds. */
 const rows: readonly (readonly [path: string, content: string, ...expected: string[]])[] = [
+  ['sitemap.xml', '<constructor><loc>a</loc></constructor>'],
+  ['feed.xml', '<__proto__ toString="a"/>'],
+  ['a.svg', '<svg><constructor href="a"/></svg>', 'image constructor href a'],
+  ['a.html', '<constructor href=a src=b><svg><toString href=c>', 'image tostring href c'],
   [
     'a.html',
     '<a href=a ping="b c"><area href=d>',

@@ -440,3 +440,8 @@ test('several files wired at once get a line each', () => {
   const scripts = '  <script src="js/a.js"></script>\n  <script src="js/b.js"></script>\n</body>';
   assert.equal(text(bytes as Uint8Array), page.replace('</head>', links).replace('</body>', scripts));
 });
+
+test('a name that every object has tells nothing of a file', () => {
+  for (const name of ['constructor', 'a.constructor', 'a.toString', '__proto__'])
+    assert.equal(kindOfFile(name), null);
+});

@@ -212,6 +212,7 @@ test('a library comes in from every kind of source, and from a host on loopback'
     [[`${host}/page.js`], 2, /There is no stylesheet and no script in .*page\.js to take/],
     [[`${host}/huge.js`, '--most-megabytes', '1'], 2, /holds more than 1 MB; nothing was taken/],
     [['none.zip'], 2, /There is nothing at none\.zip/],
+    [['t.zip', '--as', 'constructor'], 0, /Took in constructor/],
     [['css'], 2, /is no name for a library; say one with --as/],
     [['t.zip', '--as', 'Tide Clock'], 2, /Tide Clock is no name for a library/],
     [

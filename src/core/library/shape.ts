@@ -99,7 +99,7 @@ function reach(files: LibraryFiles, starts: readonly string[]): Set<string> {
   for (let path = waiting.pop(); path !== undefined; path = waiting.pop()) {
     if (reached.has(path) || !files.has(path)) continue;
     reached.add(path);
-    waiting.push(...referredBy(path, files.read(path)).inside);
+    for (const next of referredBy(path, files.read(path)).inside) waiting.push(next);
   }
   return reached;
 }

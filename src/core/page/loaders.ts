@@ -30,20 +30,22 @@ export function kindOfFile(path: string): WireKind | null {
   const name = nameOf(path).toLowerCase();
   if (name === 'manifest.json') return 'manifest';
   if (/^(?:fav)?icon\b.*\.(?:svg|png)$/.test(name) || /^apple-touch-icon.*\.png$/.test(name)) return 'icon';
-  return kinds[extensionOf(path)] ?? null;
+  return kinds.get(extensionOf(path)) ?? null;
 }
 
-const kinds: Readonly<Record<string, WireKind>> = {
-  css: 'stylesheet',
-  js: 'script',
-  mjs: 'module',
-  ico: 'icon',
-  webmanifest: 'manifest',
-  woff2: 'font',
-  woff: 'font',
-  ttf: 'font',
-  otf: 'font',
-};
+const kinds: ReadonlyMap<string, WireKind> = new Map(
+  Object.entries<WireKind>({
+    css: 'stylesheet',
+    js: 'script',
+    mjs: 'module',
+    ico: 'icon',
+    webmanifest: 'manifest',
+    woff2: 'font',
+    woff: 'font',
+    ttf: 'font',
+    otf: 'font',
+  }),
+);
 
 /** An element that loads something, or code that may need what is loaded. */
 export interface Loader extends Range {

@@ -8,15 +8,17 @@ import { removal } from './removal.ts';
 import { type Tags, tagsOf } from './tags.ts';
 import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
 
-const types: Readonly<Record<string, string>> = {
-  svg: 'image/svg+xml',
-  png: 'image/png',
-  ico: 'image/x-icon',
-  woff2: 'font/woff2',
-  woff: 'font/woff',
-  ttf: 'font/ttf',
-  otf: 'font/otf',
-};
+const types = new Map(
+  Object.entries({
+    svg: 'image/svg+xml',
+    png: 'image/png',
+    ico: 'image/x-icon',
+    woff2: 'font/woff2',
+    woff: 'font/woff',
+    ttf: 'font/ttf',
+    otf: 'font/otf',
+  }),
+);
 
 /** Why a page cannot be wired. */
 export class NotWired {
@@ -128,7 +130,7 @@ export function unwire(page: Page, wirings: readonly Wiring[], settings: WireSet
 function markupFor({ kind, path }: Wiring, base: string, outline: Tags, isDeferred: boolean): string {
   const address = relativePath(folderOf(base), path);
   const { element } = mannerOf(outline);
-  const type = types[extensionOf(path)];
+  const type = types.get(extensionOf(path));
   const typed: readonly Attribute[] = type === undefined ? [] : [['type', type]];
   switch (kind) {
     case 'stylesheet':

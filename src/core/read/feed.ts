@@ -56,8 +56,9 @@ export function readFeedSource(source: Source, encoding: string): Reading {
   const references: Reference[] = [];
   let root: string | null = null;
   const add = (key: string, value: PlacedValue) => {
-    const format = formats[root ?? ''];
-    const kind = format?.addresses[key];
+    // A file may call its elements as it likes: constructor, too.
+    const format = root !== null && Object.hasOwn(formats, root) ? formats[root] : undefined;
+    const kind = format && Object.hasOwn(format.addresses, key) ? format.addresses[key] : undefined;
     if (format === undefined || kind === undefined || value.value.trim() === '') return;
     references.push(referenceFrom(value, `${format.holder} ${key.replace('@', ' ')}`, kind));
   };

@@ -515,7 +515,7 @@ class HtmlReader implements TagSink {
         spot: spot ?? plainSpot(region, inside),
       });
     }
-    this.#folders.push(...part.folders);
+    for (const folder of part.folders) this.#folders.push(folder);
     for (const { offset, length, written } of part.hints) {
       this.#hints.push({
         offset: offsetOf(offset),

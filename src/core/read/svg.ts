@@ -7,12 +7,12 @@ import { readScriptSource } from './script.ts';
 import { makeSource, type Source } from './source.ts';
 import { type PlacedValue, referenceFrom, tellXml } from './xml.ts';
 
-const kinds: Readonly<Record<string, Kind>> = {
-  a: 'page',
-  script: 'script',
-  image: 'image',
-  feImage: 'image',
-};
+const kinds: ReadonlyMap<string, Kind> = new Map<string, Kind>([
+  ['a', 'page'],
+  ['script', 'script'],
+  ['image', 'image'],
+  ['feImage', 'image'],
+]);
 
 /** Reads SVG 2 and 1.1 files. Never throws. */
 export function readSvgSource(source: Source, encoding: string): Reading {
@@ -25,7 +25,7 @@ export function readSvgSource(source: Source, encoding: string): Reading {
     for (const reference of part.references)
       references.push({ ...reference, offset: reference.offset + start });
     for (const hint of part.hints) hints.push({ ...hint, offset: hint.offset + start });
-    folders.push(...part.folders);
+    for (const folder of part.folders) folders.push(folder);
     for (const fault of part.faults) faults.push({ ...fault, offset: fault.offset + start });
   };
   const part = ({ offset, length }: PlacedValue) =>
@@ -36,7 +36,7 @@ export function readSvgSource(source: Source, encoding: string): Reading {
       if (id) anchors.add(id.value);
       for (const attribute of ['href', 'xlink:href']) {
         const value = attributes.get(attribute);
-        if (value) references.push(referenceFrom(value, `${name} ${attribute}`, kinds[name] ?? 'image'));
+        if (value) references.push(referenceFrom(value, `${name} ${attribute}`, kinds.get(name) ?? 'image'));
       }
       for (const attribute of ['style', ...presentationAttributes]) {
         const value = attributes.get(attribute);

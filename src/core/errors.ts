@@ -76,6 +76,10 @@ const table = {
     `${path} is marked read-only.`,
     'Nothing was written: allow writing to it, or leave it out.',
   ],
+  'several-names': (path) => [
+    `${path} is one file under several names (hard links).`,
+    'Nothing was written: make it a file of its own, by copying it over itself, or leave it out.',
+  ],
   'watched-format': (format) => [
     `A report as ${format} cannot be drawn over and over.`,
     'Write it to a file, which is then kept up to date: --out <file>',

@@ -179,6 +179,8 @@ function checkedTarget(root: string, inside: string, file: FileChange): Target {
   const inProject = within(real);
   // Replacing a file asks for the folder's permission only: a file that is marked read-only is meant to stay.
   if ((stats.mode & 0o222) === 0) throw fail('read-only', path);
+  // Replaced under one of its names, it would be another file under the others.
+  if (stats.nlink > 1) throw fail('several-names', path);
   return { file, path: inProject, stats };
 }
 

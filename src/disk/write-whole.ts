@@ -34,8 +34,10 @@ export function writeWhole(file: string, pieces: Iterable<string>): void {
     if (stats === null && lstatOrNull(file) !== null)
       throw fail('refused', file, 'it is a link that leads nowhere');
     if (stats?.isDirectory()) throw fail('refused', file, 'it is a folder, not a file');
-    if (stats !== null && (!stats.isFile() || STREAMS.test(file))) return writeThrough(file, pieces);
-    if (stats !== null && (stats.mode & 0o222) === 0) throw fail('read-only', file);
+    if (stats?.isFile() && (stats.mode & 0o222) === 0) throw fail('read-only', file);
+    // A file of several names stays one file under all of them.
+    if (stats !== null && (!stats.isFile() || stats.nlink > 1 || STREAMS.test(file)))
+      return writeThrough(file, pieces);
     replace(stats === null ? file : realpathSync(file), stats, pieces);
   } catch (error) {
     if (error instanceof CravelError) throw error;

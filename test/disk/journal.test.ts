@@ -4,6 +4,7 @@ import { once } from 'node:events';
 import {
   chmodSync,
   existsSync,
+  linkSync,
   mkdirSync,
   readdirSync,
   readFileSync,
@@ -62,6 +63,12 @@ test('whatever stands in the way of one file, every file stays as it was', async
       (folder) => chmodSync(join(folder, 'z.html'), 0o444),
       { 'a.html': 'A', 'z.html': 'Z' },
       /z\.html is marked read-only/,
+    ],
+    [
+      'one file under several names',
+      (folder) => linkSync(join(folder, 'z.html'), join(folder, '../backup.html')),
+      { 'a.html': 'A', 'z.html': 'Z' },
+      /z\.html is one file under several names/,
     ],
     [
       'changed by somebody',

@@ -4,6 +4,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import {
   chmodSync,
+  linkSync,
   lstatSync,
   mkdirSync,
   readdirSync,
@@ -63,6 +64,10 @@ test('--out replaces files, follows links, writes through what is no file, and r
   assert.equal(JSON.parse(readFileSync(inFolder('private.json'), 'utf8')).cravel, 1);
   assert.equal(report('link.json').status, 1);
   assert.equal(readlinkSync(inFolder('link.json')), 'real.json');
+  assert.equal(JSON.parse(readFileSync(inFolder('real.json'), 'utf8')).cravel, 1);
+  linkSync(inFolder('real.json'), inFolder('other-name.json'));
+  writeFileSync(inFolder('real.json'), 'old');
+  assert.equal(report('other-name.json').status, 1);
   assert.equal(JSON.parse(readFileSync(inFolder('real.json'), 'utf8')).cravel, 1);
   assert.equal(report('/dev/null').status, 1);
   assert.ok(lstatSync('/dev/null').isCharacterDevice());

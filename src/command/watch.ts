@@ -2,7 +2,7 @@
 import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
-import { watchFolder } from '../disk/watch.ts';
+import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { visible } from '../show/escape.ts';
 import { count, explained } from '../show/paint.ts';
 import type { Output } from './output.ts';
@@ -22,16 +22,13 @@ export async function watch(
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
   const watcher = await watchFolder(project.folder);
-  const end = () => void watcher.end();
-  process.once('SIGINT', end);
-  process.once('SIGTERM', end);
   try {
     let before = await look();
     clear(output);
     let code = await tell(before);
     const shown = project.folder === '.' ? 'this folder' : visible(project.folder);
     output.note(`\nWatching ${shown}; Ctrl-C ends.`);
-    for (let changed = await watcher.next(); changed !== null; changed = await watcher.next()) {
+    for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
       try {
         const checked = await project.lookAgain(changed);
         const changes = difference(before, checked);
@@ -52,9 +49,20 @@ export async function watch(
     }
     return code;
   } finally {
-    process.off('SIGINT', end);
-    process.off('SIGTERM', end);
     await watcher.end();
+  }
+}
+
+const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'] as const;
+
+/** What changed; null where somebody ends the watching. A look under way writes nothing, and ends with the program. */
+async function nextChange(watcher: Watcher): Promise<ReadonlySet<string> | null> {
+  const end = () => void watcher.end();
+  for (const signal of SIGNALS) process.on(signal, end);
+  try {
+    return await watcher.next();
+  } finally {
+    for (const signal of SIGNALS) process.off(signal, end);
   }
 }
 

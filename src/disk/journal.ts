@@ -269,8 +269,14 @@ async function carryOut(
     make(folderOf(path));
     verify(inside, target);
     put(place, file, join(open, newName(index)));
-    if (file.after === null) removeEmptyFolders(inside, folderOf(path));
-    else touched.add(dirname(place));
+    touched.add(dirname(place));
+    if (file.after !== null) continue;
+    removeEmptyFolders(inside, folderOf(path));
+    // Where the folder went, too, the one around it tells.
+    for (let folder = path; folder !== ''; ) {
+      folder = folderOf(folder.slice(0, -1));
+      touched.add(join(inside, folder));
+    }
   }
   for (const folder of folders) make(folder);
   for (const folder of touched) syncFolder(folder);

@@ -78,8 +78,8 @@ function readFolder(root: string, allowance: Allowance): { files: Map<string, Ui
 }
 
 /** What stays behind, by the reason: each by its name. */
-function leftNotes(left: ReadonlyMap<string, readonly string[]>): string[] {
-  return [...left].map(([why, paths]) => `Left, ${why}: ${paths.join(', ')}.`);
+function leftNotes(left: ReadonlyMap<string, Iterable<string>>): string[] {
+  return [...left].map(([why, paths]) => `Left, ${why}: ${[...paths].join(', ')}.`);
 }
 
 /** What an archive holds that may come along, and notes on what may not. */
@@ -98,8 +98,9 @@ function admitted(all: ReadonlyMap<string, Uint8Array>): { files: Map<string, Ui
 function takeFile(source: string, path: string, allowance: Allowance, reach: string | null): Intake {
   const name = basename(path);
   if (!/\.(?:css|m?js)$/i.test(name)) throw fail('no-library', source);
-  const root = realpathSync(reach ?? dirname(path));
-  const only = relative(root, realpathSync(path)).split(sep).join('/');
+  const real = realpathSync(path);
+  const root = reach === null ? dirname(real) : realpathSync(reach);
+  const only = relative(root, real).split(sep).join('/');
   if (only.startsWith('../') || isAbsolute(only)) throw fail('out-of-reach', source, reach ?? '');
   const chosen = [only, ...siblings(only)];
   const files = new Map<string, Uint8Array>();
@@ -126,10 +127,9 @@ function takeFile(source: string, path: string, allowance: Allowance, reach: str
         if (statOrNull(resolvePath(root, steps))?.isFile() === true) outside.add(address);
     }
   }
-  const notes = leftNotes(new Map([...left].map(([why, paths]) => [why, [...paths]])));
   return {
     files,
-    notes: [...notes, ...outsideNotes(outside)],
+    notes: [...leftNotes(left), ...outsideNotes(outside)],
     name: libraryName(name),
     chosen: new Set(chosen),
   };
@@ -205,7 +205,7 @@ async function takeFromWeb(address: string, allowance: Allowance, reach: string 
   const only = /\.(?:css|m?js)$/i.test(fileName) ? asked : `${asked.replace(/\/$/, '')}${extension}`;
   const files = new Map([[only, first.bytes]]);
   const outside = new Set<string>();
-  const left = new Map<string, string[]>();
+  const left = new Map<string, Set<string>>();
   const waiting: string[] = [];
   const take = (path: string, bytes: Uint8Array) => {
     const { inside, beyond } = referredBy(path, bytes);
@@ -219,7 +219,7 @@ async function takeFromWeb(address: string, allowance: Allowance, reach: string 
     seen.add(next);
     const why = whyLeft('adopt', next) ?? (isForPages(next) ? null : NOT_FOR_PAGES);
     if (why !== null) {
-      left.set(why, [...(left.get(why) ?? []), next]);
+      left.set(why, (left.get(why) ?? new Set()).add(next));
       continue;
     }
     const part = await download(

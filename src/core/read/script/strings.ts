@@ -64,7 +64,7 @@ function stringAt(text: string, start: number, quote: number): PlainString | nul
     if (code === Byte.Dot) isDotted = true;
     else if (code === Byte.Backslash) {
       isEscaped = true;
-      at++;
+      if (text.charCodeAt(++at) === Byte.Dot) isDotted = true;
     } else if (code === Byte.LineFeed || code === Byte.CarriageReturn) return null;
   }
   return null;

@@ -1,4 +1,5 @@
 /** A page as text whose every place is known in the file, and exact edits to it. */
+import { areEqual } from '../change/files.ts';
 import { splice } from '../change/splice.ts';
 import { sniffEncoding, transcode } from '../read/encoding.ts';
 import { readHtmlSource } from '../read/html.ts';
@@ -19,6 +20,8 @@ export interface Page {
   text(start: number, end: number): string;
   /** The byte of the file that an offset stands for. */
   offsetInFile(offset: number): number;
+  /** True where an edit would leave every byte as it is. */
+  isIdle(edit: PageEdit): boolean;
   /** The file with `edits` made; every other byte stays as it is. */
   edited(edits: readonly PageEdit[]): Uint8Array;
 }
@@ -47,6 +50,8 @@ export function openPage(file: string, bytes: Uint8Array): Page {
     newline: firstBreak > 0 && utf8[firstBreak - 1] === 0x0d ? '\r\n' : '\n',
     text: (start, end) => source.text(start, end),
     offsetInFile: offsetOf,
+    isIdle: ({ start, end, text }) =>
+      areEqual(encodeMarkup(text, encoding), bytes.subarray(offsetOf(start), offsetOf(end))),
     edited: (edits) =>
       splice(
         bytes,

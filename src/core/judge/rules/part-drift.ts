@@ -1,5 +1,4 @@
 /** part-drift: a page's copy of a part differs from the master on the entry page. */
-import { areEqual } from '../../change/files.ts';
 import { openPage, type Page } from '../../page/page.ts';
 import { type Master, mastersOf, readMarks } from '../../page/parts.ts';
 import type { PageFacts } from '../../read/reading.ts';
@@ -59,7 +58,7 @@ export function driftsOf(
     if (master === undefined || page.base === null) continue;
     const text = master.contentFor(page, page.reading.anchors);
     if (text === page.text(innerStart, innerEnd)) continue;
-    if (areEqual(page.edited([{ start: innerStart, end: innerEnd, text }]), bytes)) continue;
+    if (page.isIdle({ start: innerStart, end: innerEnd, text })) continue;
     const message =
       file === entry
         ? `the links of the part ${name} do not mark this page as the current one`

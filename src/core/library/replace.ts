@@ -3,8 +3,10 @@ import { splice } from '../change/splice.ts';
 import { addressFor } from '../mend/address.ts';
 import { attributeRemoval } from '../page/attributes.ts';
 import type { Page, PageEdit } from '../page/page.ts';
+import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
+import { lastNotAfter } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -71,17 +73,21 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
   if (hosted.length === 0 || page.base === null) return null;
   const outline = tagsOf(page);
   const edits: PageEdit[] = [];
+  const starts = outline.elements.map(({ start }) => start);
+  const loaded = loadedBy(outline);
   let [kept, dropped] = [0, 0];
   for (const reference of hosted) {
-    const holder = outline.elements.findLast(
-      ({ startTag }) => reference.offset > startTag.start && reference.offset < startTag.end,
-    );
+    const nearest = outline.elements[lastNotAfter(starts, reference.offset)];
+    const holder =
+      nearest !== undefined && reference.offset > nearest.start && reference.offset < nearest.startTag.end
+        ? nearest
+        : undefined;
     const file = options.fileFor(reference.written);
     if (holder?.name === 'link' && !loads(holder)) {
       edits.push(removal(outline, holder));
       continue;
     }
-    if (holder !== undefined && isLoaded(outline, holder, file)) {
+    if (holder !== undefined && loaded.get(keyOf(holder, file))?.some((other) => other !== holder)) {
       // The page has the local file as well: two of them would be one too many.
       edits.push(removal(outline, holder));
       continue;
@@ -136,13 +142,23 @@ function loads(link: Tagged): boolean {
   return !/(?:^|\s)(?:preconnect|dns-prefetch|prefetch|preload|modulepreload)(?:\s|$)/.test(rel);
 }
 
-function isLoaded({ elements, page }: Tags, except: Tagged, file: string): boolean {
-  return elements.some((element) => {
-    if (element === except || element.name !== except.name) return false;
+const keyOf = ({ name }: Tagged, path: string) => `${name} ${path}`;
+
+/** The elements that load a file of the site, by their names and its path. */
+function loadedBy({ elements, page }: Tags): Map<string, Tagged[]> {
+  const addressed = elements.flatMap((element) => {
     const address = element.attribute(element.name === 'link' ? 'href' : 'src');
     const target = address === null ? null : resolve(address, page.base);
-    return target?.in === 'site' && target.path === file;
+    return target?.in === 'site' ? [{ element, path: target.path }] : [];
   });
+  const byFile = new Map<string, Tagged[]>();
+  for (const { element, path } of addressed) {
+    const key = keyOf(element, path);
+    const group = byFile.get(key);
+    if (group) group.push(element);
+    else byFile.set(key, [element]);
+  }
+  return byFile;
 }
 
 /** Connections to hosts that the page needs no more. */
@@ -155,11 +171,11 @@ function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): 
       link.name === 'link' &&
       /(?:^|\s)(?:preconnect|dns-prefetch)(?:\s|$)/i.test(link.attribute('rel') ?? ''),
   );
-  const isConnection = ({ offset }: Reference) =>
-    connections.some(({ start, end }) => offset > start && offset < end);
+  const inConnection = rangesOf(connections);
+  const isGone = new Set(gone);
   const needed = new Set(
     page.reading.references
-      .filter((one) => !gone.includes(one) && !isConnection(one))
+      .filter((one) => !isGone.has(one) && !inConnection.hold(one.offset))
       .map(({ written }) => hostOf(written)),
   );
   return connections
@@ -172,14 +188,14 @@ function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): 
 
 /** What lies inside a removal needs no edit of its own. */
 function withoutOverlap(edits: readonly PageEdit[]): PageEdit[] {
-  return edits.filter(
-    (edit) =>
-      !edits.some(
-        (other) =>
-          other !== edit &&
-          other.start <= edit.start &&
-          other.end >= edit.end &&
-          other.end - other.start > edit.end - edit.start,
-      ),
-  );
+  const kept: PageEdit[] = [];
+  let around: PageEdit | undefined;
+  for (const edit of edits.toSorted((a, b) => a.start - b.start || b.end - a.end)) {
+    const isInside =
+      around !== undefined && edit.end <= around.end && edit.end - edit.start < around.end - around.start;
+    if (isInside) continue;
+    kept.push(edit);
+    if (around === undefined || edit.end > around.end) around = edit;
+  }
+  return kept;
 }

@@ -4,6 +4,7 @@ import type { KyInstance } from 'ky';
 import type { Answer, Question } from '../core/judge/elsewhere.ts';
 import { type Algorithm, integrityHolds } from '../core/library/integrity.ts';
 import { fetchErrorCode, whyNotFetched } from './reason.ts';
+import { MOST_HOPS, REDIRECTS } from './redirects.ts';
 
 /** Requests under way at once, in all and to one host. */
 const MOST = 8;
@@ -13,14 +14,11 @@ const TIME = 15_000;
 /** Tries after the first, and milliseconds to wait between them at most, whatever the host asks for. */
 const TRIES = 2;
 const LONGEST_WAIT = 20_000;
-/** Redirects followed, as many as browsers follow (Fetch 4.4). */
-const MOST_HOPS = 20;
 /** Bytes read to verify an integrity value; larger files are not verified. */
 const MOST_BYTES = 100_000_000;
 
 /** Statuses of hosts that may say more a little later, perhaps saying when. */
 const BUSY = [429, 503];
-const REDIRECTS: ReadonlySet<number> = new Set([301, 302, 303, 307, 308]);
 const FOR_GOOD: ReadonlySet<number> = new Set([301, 308]);
 /** Statuses of hosts that do not answer programs, or not now: a visitor may well get an answer. */
 const UNTOLD: ReadonlySet<number> = new Set([401, 402, 403, 405, 406, 407, 408, 425, 429, 451, 501]);

@@ -4,6 +4,7 @@ import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
 import type { Allowance } from './archive.ts';
 import { whyNotFetched } from './reason.ts';
+import { MOST_HOPS, REDIRECTS } from './redirects.ts';
 
 export interface Downloaded {
   /** Where it came from in the end, redirects followed. */
@@ -14,9 +15,6 @@ export interface Downloaded {
 
 /** Milliseconds until an answer must be complete. */
 const TIME = 60_000;
-/** Redirects followed, as many as browsers follow (Fetch 4.4). */
-const MOST_HOPS = 20;
-const REDIRECTS: ReadonlySet<number> = new Set([301, 302, 303, 307, 308]);
 
 export function isWebAddress(source: string): boolean {
   return /^https?:\/\//i.test(source);

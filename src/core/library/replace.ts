@@ -1,15 +1,16 @@
 /** Puts the files of a library in place of what other hosts hold. */
 import { splice } from '../change/splice.ts';
+import { groupBy } from '../group-by.ts';
 import { addressFor } from '../mend/address.ts';
 import { attributeRemoval } from '../page/attributes.ts';
 import type { Page, PageEdit } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
-import { lastNotAfter } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
+import { lastNotAfter } from '../rising.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
 import { type Algorithm, integrityHolds } from './integrity.ts';
 import { buildOf } from './names.ts';
@@ -87,7 +88,7 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
       edits.push(removal(outline, holder));
       continue;
     }
-    if (holder !== undefined && loaded.get(keyOf(holder, file))?.some((other) => other !== holder)) {
+    if (holder !== undefined && loaded.get(keyOf(holder, file))?.some(({ element }) => element !== holder)) {
       // The page has the local file as well: two of them would be one too many.
       edits.push(removal(outline, holder));
       continue;
@@ -145,20 +146,13 @@ function loads(link: Tagged): boolean {
 const keyOf = ({ name }: Tagged, path: string) => `${name} ${path}`;
 
 /** The elements that load a file of the site, by their names and its path. */
-function loadedBy({ elements, page }: Tags): Map<string, Tagged[]> {
-  const addressed = elements.flatMap((element) => {
+function loadedBy({ elements, page }: Tags): Map<string, { readonly element: Tagged }[]> {
+  const loading = elements.flatMap((element) => {
     const address = element.attribute(element.name === 'link' ? 'href' : 'src');
     const target = address === null ? null : resolve(address, page.base);
     return target?.in === 'site' ? [{ element, path: target.path }] : [];
   });
-  const byFile = new Map<string, Tagged[]>();
-  for (const { element, path } of addressed) {
-    const key = keyOf(element, path);
-    const group = byFile.get(key);
-    if (group) group.push(element);
-    else byFile.set(key, [element]);
-  }
-  return byFile;
+  return groupBy(loading, ({ element, path }) => keyOf(element, path));
 }
 
 /** Connections to hosts that the page needs no more. */

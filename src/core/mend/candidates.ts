@@ -1,6 +1,7 @@
 /** Candidates: the files and anchors that a failing reference probably meant. */
 import { groupBy } from '../group-by.ts';
 import type { Subject } from '../judge/rule.ts';
+import { onceFor } from '../once-for.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import { foldersOf } from '../site/folders.ts';
@@ -77,50 +78,32 @@ export function nearSpellings(subject: Subject): Candidate[] {
   );
 }
 
-const nearByPath = new WeakMap<Inventory, Map<string, readonly Near[]>>();
+/** What was found for each path: what many references name is looked for once. */
+const nearByPath = onceFor((_inventory: Inventory) => new Map<string, readonly Near[]>());
+/** The names of each folder. */
+const namesByFolder = onceFor(
+  ({ files }: Inventory) =>
+    new Map([...groupBy(files, folderOf)].map(([name, paths]) => [name, new NearIndex(paths)])),
+);
 
-/** Files in the folder of `path` with nearly its name, the nearest first. What many references name is looked for once. */
+/** Files in the folder of `path` with nearly its name, the nearest first. */
 function nearlyNamed(inventory: Inventory, path: string): readonly Near[] {
-  let known = nearByPath.get(inventory);
-  if (known === undefined) {
-    known = new Map();
-    nearByPath.set(inventory, known);
-  }
+  const known = nearByPath(inventory);
   let near = known.get(path);
   if (near === undefined) {
     const wanted = fold(nameOf(path));
-    near = wanted.length < 3 ? [] : (namesIn(inventory, folderOf(path))?.of(wanted) ?? []);
+    near = wanted.length < 3 ? [] : (namesByFolder(inventory).get(folderOf(path))?.of(wanted) ?? []);
     known.set(path, near);
   }
   return near;
 }
 
-const byFolder = new WeakMap<Inventory, Map<string, NearIndex>>();
-
-/** The names of one folder, listed once for each inventory. */
-function namesIn(inventory: Inventory, folder: string): NearIndex | undefined {
-  let folders = byFolder.get(inventory);
-  if (folders === undefined) {
-    folders = new Map(
-      [...groupBy(inventory.files, folderOf)].map(([name, paths]) => [name, new NearIndex(paths)]),
-    );
-    byFolder.set(inventory, folders);
-  }
-  return folders.get(folder);
-}
-
-const depths = new WeakMap<Inventory, number>();
-
 /** The most steps that a file of the site has. */
-function deepestOf(inventory: Inventory): number {
-  let deepest = depths.get(inventory);
-  if (deepest === undefined) {
-    deepest = 1;
-    for (const { depth } of foldersOf(inventory).values()) deepest = Math.max(deepest, depth + 1);
-    depths.set(inventory, deepest);
-  }
+const deepestOf = onceFor((inventory: Inventory) => {
+  let deepest = 1;
+  for (const { depth } of foldersOf(inventory).values()) deepest = Math.max(deepest, depth + 1);
   return deepest;
-}
+});
 
 /** Files of the site that an address of a disk ends with, the longest end first. */
 export function diskCandidates(subject: Subject): Candidate[] {
@@ -133,16 +116,11 @@ export function diskCandidates(subject: Subject): Candidate[] {
   return [];
 }
 
-const anchorsByFold = new WeakMap<ReadonlySet<string>, ReadonlyMap<string, readonly string[]>>();
+const anchorsByFold = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, fold));
 
 /** Anchors of the same page whose names differ from `name` by letter case only. */
 export function anchorVariants(anchors: ReadonlySet<string>, path: string, name: string): Candidate[] {
-  let byFold = anchorsByFold.get(anchors);
-  if (byFold === undefined) {
-    byFold = groupBy(anchors, fold);
-    anchorsByFold.set(anchors, byFold);
-  }
-  const variants = byFold.get(fold(name)) ?? [];
+  const variants = anchorsByFold(anchors).get(fold(name)) ?? [];
   return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
 }
 

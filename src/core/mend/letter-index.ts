@@ -1,5 +1,7 @@
 /** Words that are two letters off another one at most, by what is left where letters are taken out of both. */
 
+import { firstNotBelow } from '../rising.ts';
+
 /** From longer words one letter is taken, not two: there would be too many ways. */
 const LONGEST_FOR_TWO = 40;
 const BASE = 31;
@@ -53,16 +55,4 @@ function hashesOf(word: string): Set<number> {
     }
   }
   return hashes;
-}
-
-/** The index of the first of the rising `values` that is not below `wanted`. */
-function firstNotBelow(values: Float64Array, wanted: number): number {
-  let low = 0;
-  let high = values.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((values[middle] as number) < wanted) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }

@@ -2,8 +2,8 @@
 
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
-import { lastNotAfter } from '../read/lines.ts';
 import { resolve } from '../resolve/resolve.ts';
+import { firstNotBelow, lastNotAfter } from '../rising.ts';
 import { folderOf } from '../site/inventory.ts';
 import { attributeRemoval, valueEdit } from './attributes.ts';
 import { indentUnit, leadAfter, leadOf, mannerOf } from './manner.ts';
@@ -154,11 +154,7 @@ function contentOf(outline: Outline): Range[] {
   const kept = outline.elements.filter(({ name }) => KEPT.has(name) && name !== 'script' && name !== 'style');
   const starts = kept.map(({ start }) => start);
   const holdsKept = ({ startTag, end }: Outlined) => {
-    const first =
-      kept.length > 0 && startTag.end <= (starts[0] as number)
-        ? 0
-        : lastNotAfter(starts, startTag.end - 1) + 1;
-    for (let at = first; at < kept.length && (starts[at] as number) < end; at++)
+    for (let at = firstNotBelow(starts, startTag.end); at < kept.length && (starts[at] as number) < end; at++)
       if ((kept[at] as Outlined).end <= end) return true;
     return false;
   };

@@ -1,5 +1,5 @@
 /** Ranges of a text, asked over and over whether something touches them. */
-import { lastNotAfter } from '../read/lines.ts';
+import { lastNotAfter } from '../rising.ts';
 import type { Range } from './tags.ts';
 
 export interface Ranges {

@@ -1,4 +1,5 @@
 /** Lines and columns as editors count them, worked out only for files with something to report. */
+import { lastNotAfter } from '../rising.ts';
 import { agreesWithAscii, decoderFor, transcode } from './encoding.ts';
 
 export interface Position {
@@ -96,16 +97,4 @@ function lineStarts(length: number, unitAt: (at: number) => number | undefined):
     if (unit === 0x0a || (unit === 0x0d && unitAt(at + 1) !== 0x0a)) starts.push(at + 1);
   }
   return starts;
-}
-
-/** The index of the last of the rising `values` that is not greater than `wanted`. */
-export function lastNotAfter(values: ArrayLike<number>, wanted: number): number {
-  let low = 0;
-  let high = values.length;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if ((values[middle] as number) <= wanted) low = middle;
-    else high = middle;
-  }
-  return low;
 }

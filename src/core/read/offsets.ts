@@ -1,5 +1,5 @@
 /** From positions in decoded text back to bytes of the file. */
-import { lastNotAfter } from './lines.ts';
+import { lastNotAfter } from '../rising.ts';
 import type { Source } from './source.ts';
 
 /** Units between two places that are known. */

@@ -1,4 +1,5 @@
 /** Module specifiers and what an import map makes of them (HTML 8.1.6.2, resolve a module specifier). */
+import { onceFor } from '../once-for.ts';
 import type { ImportMap } from '../read/reading.ts';
 import { resolve } from './resolve.ts';
 
@@ -32,14 +33,13 @@ export function mapSpecifier(
   return lookUp(specifier, map.imports);
 }
 
-/** The scopes of a map by the paths that they are for, resolved against one base address. */
-const scopesByPath = new WeakMap<ImportMap, Map<string | null, ReadonlyMap<string, Addresses>>>();
-
 type Addresses = ReadonlyMap<string, string>;
 
+/** The scopes of a map by the paths that they are for, by the base address that they are resolved against. */
+const scopesByBase = onceFor((_map: ImportMap) => new Map<string | null, ReadonlyMap<string, Addresses>>());
+
 function scopesAt(map: ImportMap, base: string | null): ReadonlyMap<string, Addresses> {
-  const known = scopesByPath.get(map) ?? new Map<string | null, ReadonlyMap<string, Addresses>>();
-  scopesByPath.set(map, known);
+  const known = scopesByBase(map);
   let scopes = known.get(base);
   if (scopes === undefined) {
     const made = new Map<string, Addresses>();
@@ -72,17 +72,11 @@ function startsOf(text: string, longest: number): string[] {
   return starts;
 }
 
-const longestKeys = new WeakMap<Addresses, number>();
-
-function longestKeyOf(addresses: Addresses): number {
-  let longest = longestKeys.get(addresses);
-  if (longest === undefined) {
-    longest = 0;
-    for (const key of addresses.keys()) longest = Math.max(longest, key.length);
-    longestKeys.set(addresses, longest);
-  }
+const longestKeyOf = onceFor((addresses: Addresses) => {
+  let longest = 0;
+  for (const key of addresses.keys()) longest = Math.max(longest, key.length);
   return longest;
-}
+});
 
 function lookUp(specifier: string, addresses: Addresses): Mapped {
   if (addresses.has(specifier)) return { by: 'name' };

@@ -10,6 +10,7 @@ import {
   type YAMLMap,
 } from 'yaml';
 import { fail, failAt } from '../errors.ts';
+import { onceFor } from '../once-for.ts';
 import { shape } from './shape.ts';
 
 export interface YamlFile<T> {
@@ -104,19 +105,11 @@ function plainOf(document: Document, place: string): unknown {
   }
 }
 
-const pairsByKey = new WeakMap<YAMLMap, ReadonlyMap<string, Pair>>();
-
-/** The pair of a key; the keys of a map are listed once. */
-function pairOf(map: YAMLMap, key: string): Pair | undefined {
-  let pairs = pairsByKey.get(map);
-  if (pairs === undefined) {
-    pairs = new Map(
-      map.items.flatMap((item) => (isScalar(item.key) ? [[String(item.key.value), item] as const] : [])),
-    );
-    pairsByKey.set(map, pairs);
-  }
-  return pairs.get(key);
-}
+/** The pairs of a map by their keys. */
+const pairsOf = onceFor(
+  ({ items }: YAMLMap): ReadonlyMap<string, Pair> =>
+    new Map(items.flatMap((item) => (isScalar(item.key) ? [[String(item.key.value), item] as const] : []))),
+);
 
 function offsetOf(document: Document, path: readonly string[]): number {
   let offset = 0;
@@ -127,7 +120,7 @@ function offsetOf(document: Document, path: readonly string[]): number {
       offset = (node as { range?: [number] } | undefined)?.range?.[0] ?? offset;
       continue;
     }
-    const pair = pairOf(node, key);
+    const pair = pairsOf(node).get(key);
     if (pair === undefined) return offset;
     offset = (pair.key as { range?: [number] }).range?.[0] ?? offset;
     node = pair.value;

@@ -1,4 +1,5 @@
 /** The folders of a site as a tree: from each the way up without taking paths apart. */
+import { onceFor } from '../once-for.ts';
 import { folderOf, type Inventory } from './inventory.ts';
 
 export interface Folder {
@@ -9,17 +10,8 @@ export interface Folder {
   readonly depth: number;
 }
 
-const known = new WeakMap<Inventory, ReadonlyMap<string, Folder>>();
-
 /** Every folder of the inventory by its path; made once. */
-export function foldersOf(inventory: Inventory): ReadonlyMap<string, Folder> {
-  let folders = known.get(inventory);
-  if (folders === undefined) {
-    folders = treeOf(inventory.folders);
-    known.set(inventory, folders);
-  }
-  return folders;
-}
+export const foldersOf = onceFor(({ folders }: Inventory) => treeOf(folders));
 
 function treeOf(paths: ReadonlySet<string>): ReadonlyMap<string, Folder> {
   const folders = new Map<string, Folder>();

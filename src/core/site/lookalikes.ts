@@ -1,5 +1,6 @@
 /** Lookalikes: files and folders of a site that one may have had in mind when writing another path. */
 import { groupBy } from '../group-by.ts';
+import { onceFor } from '../once-for.ts';
 import { foldersOf } from './folders.ts';
 import { fold, type Inventory, nameOf } from './inventory.ts';
 import { Nearest } from './nearest.ts';
@@ -24,23 +25,15 @@ interface Ending {
 const MOST = 16;
 const MOST_STEPS = 16;
 
-const known = new WeakMap<Inventory, Lookalikes>();
-
 /** The lookalikes of an inventory, indexed once when first asked for. */
-export function lookalikesOf(inventory: Inventory): Lookalikes {
-  let lookalikes = known.get(inventory);
-  if (lookalikes === undefined) {
-    const paths = [...inventory.files, ...inventory.folders];
-    const byFold = groupBy(paths, fold);
-    const ends = new End([...inventory.files], 0, inventory);
-    lookalikes = {
-      sameFold: (path) => byFold.get(fold(path)) ?? [],
-      sameEnd: (steps, folder, least) => sameEnd(ends, steps, folder, least),
-    };
-    known.set(inventory, lookalikes);
-  }
-  return lookalikes;
-}
+export const lookalikesOf = onceFor((inventory: Inventory): Lookalikes => {
+  const byFold = groupBy([...inventory.files, ...inventory.folders], fold);
+  const ends = new End([...inventory.files], 0, inventory);
+  return {
+    sameFold: (path) => byFold.get(fold(path)) ?? [],
+    sameEnd: (steps, folder, least) => sameEnd(ends, steps, folder, least),
+  };
+});
 
 function sameEnd(ends: End, steps: readonly string[], folder: string, least: number): Ending[] {
   const way: End[] = [];

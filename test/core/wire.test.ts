@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { parse, serialize } from 'parse5';
 import { loadOrder } from '../../src/core/library/order.ts';
-import { kindOfFile, type WireKind, type WireSettings } from '../../src/core/page/loaders.ts';
+import { familyOf, kindOfFile, type WireKind, type WireSettings } from '../../src/core/page/loaders.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { NotWired, unwire, wire, wireAll } from '../../src/core/page/wire.ts';
 import type { Library, ScriptPlace } from '../../src/core/settings/settings.ts';
@@ -421,12 +421,24 @@ test('several files wired at once stand in the order that they would have one af
           paths.map((path) => ({ path, kind: kindOfFile(path) as WireKind })),
           settings(go),
         );
-        const oneByOne = paths.reduce((before, path) => wired(before, path, how), page);
+        const { rankOf } = settings().order;
+        const families = [...new Set(paths.map((path) => familyOf(kindOfFile(path) as WireKind)))];
+        const familyRank = (path: string) => families.indexOf(familyOf(kindOfFile(path) as WireKind));
+        const inOrder = paths.toSorted((a, b) => familyRank(a) - familyRank(b) || rankOf(a) - rankOf(b));
+        const oneByOne = inOrder.reduce((before, path) => wired(before, path, how), page);
         assert.equal(apart(bytes === null ? page : text(bytes)), apart(oneByOne), JSON.stringify(paths));
       },
     ),
     { numRuns: 500 },
   );
+});
+
+test('deferred files stand in the order given, also before a script that does not wait', () => {
+  const page = `${HEAD}</head>\n<body>\n  <script src="js/own.js"></script>\n</body>\n</html>\n`;
+  const paths = ['js/a.js', 'js/b.js', 'js/c.js'];
+  const oneByOne = paths.reduce((before, path) => wired(before, path, { go: 'deferred-head' }), page);
+  const lines = paths.map((path) => `  <script src="${path}" defer></script>\n`);
+  assert.equal(oneByOne, page.replace('</head>', `${lines.join('')}</head>`));
 });
 
 test('several files wired at once get a line each', () => {

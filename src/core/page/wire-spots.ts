@@ -77,6 +77,8 @@ function scriptSpot(
   if (last !== undefined && last.isDeferred === isDeferred && (isDeferred || isAtEnd(outline, last)))
     return besideLoader(outline, last, 'after');
   if (isDeferred) {
+    const waiting = scripts.findLast((loader) => loader.isDeferred);
+    if (waiting !== undefined) return besideLoader(outline, waiting, 'after');
     const inHead = loaders.findLast(({ region, family }) => region === 'head' && family === 'stylesheet');
     return inHead !== undefined ? besideLoader(outline, inHead, 'after') : headSpot(outline, loaders);
   }

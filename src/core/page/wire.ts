@@ -1,11 +1,19 @@
 /** Wires files into a page: the element that loads each, at the right spot and in the right order. */
 import { relativePath } from '../mend/address.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
-import { type Added, familyOf, type Loader, loadersOf, type WireSettings, type Wiring } from './loaders.ts';
-import { type Attribute, mannerOf } from './manner.ts';
+import {
+  type Added,
+  familyOf,
+  type Loader,
+  loadersOf,
+  type WireKind,
+  type WireSettings,
+  type Wiring,
+} from './loaders.ts';
+import { type Attribute, type Manner, mannerOf } from './manner.ts';
 import type { Page, PageEdit } from './page.ts';
 import { removal } from './removal.ts';
-import { type Tags, tagsOf } from './tags.ts';
+import { tagsOf } from './tags.ts';
 import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
 
 const types = new Map(
@@ -41,47 +49,85 @@ export interface Wired {
   readonly left: readonly NotWired[];
 }
 
-/** Makes several wirings, each as {@link wire} would after those before it; the page is read once. */
+/**
+ * Makes several wirings; the page is read once. The files of a family are wired one after the other, those that
+ * others need first, else in the order given.
+ */
 export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSettings): Wired {
   const { base } = page;
   if (base === null) return { bytes: null, left: [new NotWired('its base address lies on another host')] };
   const outline = tagsOf(page);
-  const loaders = loadersOf(outline, settings);
+  const manner = mannerOf(outline);
+  let loaders: readonly Loader[] = loadersOf(outline, settings);
+  const present = new Set(loaders.map(keyOf));
+  let hasManifest = loaders.some(({ family }) => family === 'manifest');
   const left: NotWired[] = [];
   const insertions = new Insertions(page);
-  for (const wiring of wirings) {
-    const family = familyOf(wiring.kind);
-    const present = loaders.filter((loader) => loader.family === family);
-    const other = settings.otherBuild(wiring.path);
-    if (present.some(({ path }) => path === wiring.path || (path !== null && path === other))) continue;
-    if (family === 'manifest' && present.length > 0) {
+  const isNew = ({ kind, path }: Wiring) => {
+    const family = familyOf(kind);
+    const other = settings.otherBuild(path);
+    if (present.has(keyOf({ family, path }))) return false;
+    if (other !== null && present.has(keyOf({ family, path: other }))) return false;
+    if (family === 'manifest' && hasManifest) {
       left.push(new NotWired('it has a manifest already; a page can have one only'));
-      continue;
+      return false;
     }
-    const isDeferred = family === 'script' && mustDefer(wiring, loaders, settings, outline);
-    const spot = spotFor(wiring, outline, loaders, settings, isDeferred);
-    const added = insertions.add(spot, markupFor(wiring, base, outline, isDeferred));
-    const index = spot.beside === undefined ? -1 : loaders.indexOf(spot.beside.loader);
-    const place =
-      index >= 0
-        ? index + (spot.beside?.side === 'after' ? 1 : 0)
-        : loaders.findIndex(
-            ({ start, added: one }) =>
-              start > spot.at || (start === spot.at && (spot.isRightBehind === true || one === undefined)),
-          );
-    loaders.splice(place < 0 ? loaders.length : place, 0, {
-      start: spot.at,
-      end: spot.at,
-      region: family === 'script' && !isDeferred ? 'body' : 'head',
-      family,
-      path: wiring.path,
-      rank: settings.order.rankOf(wiring.path),
-      isDeferred,
-      isAsync: false,
-      added,
+    hasManifest ||= family === 'manifest';
+    present.add(keyOf({ family, path }));
+    return true;
+  };
+  for (const { kind, rank, run } of runsOf(wirings, settings)) {
+    const fresh = run.filter(isNew);
+    const [first] = fresh;
+    if (first === undefined) continue;
+    const family = familyOf(kind);
+    const isDeferred = family === 'script' && mustDefer(first, loaders, settings, outline);
+    const spot = spotFor(first, outline, loaders, settings, isDeferred);
+    const markups = fresh.map(({ path }) => markupFor(kind, path, base, manner, isDeferred));
+    const added = insertions.add(spot, markups);
+    const place = placeOf(spot, loaders);
+    const made = fresh.map(({ path }, at): Loader => {
+      const region = family === 'script' && !isDeferred ? 'body' : 'head';
+      const span = { start: spot.at, end: spot.at, region } as const;
+      return { ...span, family, path, rank, isDeferred, isAsync: false, added: added[at] as Added };
     });
+    loaders = [...loaders.slice(0, place), ...made, ...loaders.slice(place)];
   }
   return { bytes: insertions.edits.length === 0 ? null : page.edited(insertions.edits), left };
+}
+
+/** Wirings of one kind and rank: each goes right behind the one before it. */
+interface Run {
+  readonly kind: WireKind;
+  readonly rank: number;
+  readonly run: Wiring[];
+}
+
+function runsOf(wirings: readonly Wiring[], { order }: WireSettings): Run[] {
+  const families = [...new Set(wirings.map(({ kind }) => familyOf(kind)))];
+  const ranked = wirings.map((wiring) => ({
+    wiring,
+    rank: order.rankOf(wiring.path),
+    family: families.indexOf(familyOf(wiring.kind)),
+  }));
+  ranked.sort((one, other) => one.family - other.family || one.rank - other.rank);
+  const runs: Run[] = [];
+  for (const { wiring, rank } of ranked) {
+    const last = runs.at(-1);
+    if (last?.kind === wiring.kind && last.rank === rank) last.run.push(wiring);
+    else runs.push({ kind: wiring.kind, rank, run: [wiring] });
+  }
+  return runs;
+}
+
+/** The index among the loaders of what is put in at a spot. */
+function placeOf({ at, beside, isRightBehind }: Spot, loaders: readonly Loader[]): number {
+  const index = beside === undefined ? -1 : loaders.indexOf(beside.loader);
+  if (index >= 0) return index + (beside?.side === 'after' ? 1 : 0);
+  const place = loaders.findIndex(
+    ({ start, added }) => start > at || (start === at && (isRightBehind === true || added === undefined)),
+  );
+  return place < 0 ? loaders.length : place;
 }
 
 /** What is put into a page, by the places where it goes. */
@@ -89,22 +135,25 @@ class Insertions {
   readonly #pieces = new Map<number, (string | Added)[]>();
   constructor(readonly page: Page) {}
 
-  add({ at, before, after, beside, isRightBehind }: Spot, markup: string): Added {
+  /** Puts elements in, one right behind the other. */
+  add({ at, before, after, beside, isRightBehind }: Spot, markups: readonly string[]): Added[] {
     const { page } = this;
     const lead = after !== '' && before === '' ? after : /^\r?\n/.test(before) ? before : '';
     const isFirst = at < 4 && before === '' && after === page.newline;
-    const added: Added = { markup, lead: isFirst ? '' : lead, leadAfter: isFirst ? page.newline : lead };
+    const leadAfter = isFirst ? page.newline : lead;
+    const added = markups.map((markup, index) => ({
+      markup,
+      lead: isFirst && index === 0 ? '' : leadAfter,
+      leadAfter,
+    }));
+    const row = added.flatMap((one, index) => (index === 0 ? [before, one] : [leadAfter, one]));
+    row.push(after);
     const pieces = this.#pieces.get(at) ?? [];
-    this.#pieces.set(at, pieces);
     const neighbour = beside?.loader.added;
-    if (neighbour === undefined) {
-      if (isRightBehind) pieces.unshift(before, added, after);
-      else pieces.push(before, added, after);
-      return added;
-    }
-    const place = pieces.indexOf(neighbour);
-    if (beside?.side === 'before') pieces.splice(place, 0, before, added, after);
-    else pieces.splice(place + 1, 0, before, added, after);
+    const behind = neighbour === undefined ? -1 : pieces.indexOf(neighbour);
+    const place =
+      behind >= 0 ? behind + (beside?.side === 'before' ? 0 : 1) : isRightBehind ? 0 : pieces.length;
+    this.#pieces.set(at, [...pieces.slice(0, place), ...row, ...pieces.slice(place)]);
     return added;
   }
 
@@ -117,19 +166,27 @@ class Insertions {
   }
 }
 
+function keyOf({ family, path }: Pick<Loader, 'family' | 'path'>): string {
+  return `${family} ${path}`;
+}
+
 /** The page without the elements that load any of the files; null where there are none. */
 export function unwire(page: Page, wirings: readonly Wiring[], settings: WireSettings): Uint8Array | null {
   const outline = tagsOf(page);
-  const keyOf = (family: Loader['family'], path: string | null) => `${family} ${path}`;
-  const wanted = new Set(wirings.map(({ kind, path }) => keyOf(familyOf(kind), path)));
-  const gone = loadersOf(outline, settings).filter(({ family, path }) => wanted.has(keyOf(family, path)));
+  const wanted = new Set(wirings.map(({ kind, path }) => keyOf({ family: familyOf(kind), path })));
+  const gone = loadersOf(outline, settings).filter((loader) => wanted.has(keyOf(loader)));
   if (gone.length === 0) return null;
   return page.edited(gone.map((loader) => removal(outline, loader)));
 }
 
-function markupFor({ kind, path }: Wiring, base: string, outline: Tags, isDeferred: boolean): string {
+function markupFor(
+  kind: WireKind,
+  path: string,
+  base: string,
+  { element }: Manner,
+  isDeferred: boolean,
+): string {
   const address = relativePath(folderOf(base), path);
-  const { element } = mannerOf(outline);
   const type = types.get(extensionOf(path));
   const typed: readonly Attribute[] = type === undefined ? [] : [['type', type]];
   switch (kind) {

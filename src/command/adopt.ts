@@ -11,6 +11,7 @@ import {
   replaceInPage,
 } from '../core/library/replace.ts';
 import { type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
+import { placeFiles } from '../core/library/taken.ts';
 import { kindOfFile } from '../core/page/loaders.ts';
 import { openPage } from '../core/page/page.ts';
 import { isPage, isRead } from '../core/read/read.ts';
@@ -80,8 +81,9 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
   if (shaped === null) throw fail('no-library', visible(source));
   return changeProject(options, `adopt ${source}`, output, async (project) => {
-    const folder = placeLibrary(project, name, shaped, options);
+    const { folder, stays } = placeLibrary(project, name, shaped, options);
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
+    if (stays.length > 0) notes.push(stayNote(folder, stays));
     for (const address of options.insteadOf) notes.push(replaceHosted(project, address, folder, shaped));
     if (options.wire === true) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
@@ -99,8 +101,13 @@ function choice({ chosen }: Intake, take: readonly string[]): ((path: string) =>
   return chosen === null ? null : (path) => chosen.has(path);
 }
 
-/** Writes the library's files and its entry in the settings; gives its folder. */
-function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, options: AdoptOptions): string {
+/** Writes the library's files and its entry in the settings; gives its folder, and what stays in it as it was. */
+function placeLibrary(
+  project: Project,
+  name: string,
+  shaped: ShapedLibrary,
+  options: AdoptOptions,
+): { readonly folder: string; readonly stays: readonly string[] } {
   const { settings, places, site, files } = project;
   const known = Object.hasOwn(settings.libraries, name) ? settings.libraries[name] : undefined;
   // Beside the styles where they lie in a folder of their own kind, such as assets.
@@ -109,19 +116,28 @@ function placeLibrary(project: Project, name: string, shaped: ShapedLibrary, opt
   const present = site.paths().filter((path) => path.startsWith(`${folder}/`));
   if ((known !== undefined || present.length > 0) && options.replace !== true)
     throw fail('library-there', name, folder);
-  for (const path of present) site.remove(path);
-  for (const [path, bytes] of shaped.taken) site.write(`${folder}/${path}`, bytes);
+  const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digestOf);
   const others = Object.keys(settings.libraries).filter((other) => other !== name);
   const asked = options.needs.flatMap(splitList);
   const stranger = asked.find((need) => !others.includes(need));
   if (stranger !== undefined) throw fail('no-need', visible(stranger), others.join(', '));
   const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
   const { styles, scripts, release, provides } = shaped;
-  const entry = { folder, styles, scripts, release, provides, needs };
+  const record = Object.fromEntries([...shaped.taken].map(([path, bytes]) => [path, digestOf(bytes)]));
+  const entry = { folder, styles, scripts, release, provides, needs, files: record };
   const text = files.has(SETTINGS_FILE) ? new TextDecoder().decode(files.read(SETTINGS_FILE)) : '';
   files.write(SETTINGS_FILE, new TextEncoder().encode(withLibrary(text, name, entry)));
   settings.libraries[name] = Object.assign(new Library(), structuredClone(entry));
-  return folder;
+  return { folder, stays };
+}
+
+/** Enough of a SHA-256 to tell whether a file was edited. */
+function digestOf(bytes: Uint8Array): string {
+  return createHash('sha256').update(bytes).digest('hex').slice(0, 16);
+}
+
+function stayNote(folder: string, stays: readonly string[]): string {
+  return `Left in ${visible(folder)} as they are, since they were edited or are not from this library: ${stays.map(visible).join(', ')}. To have the library's own instead, take yours away and run this again.`;
 }
 
 async function wireLibrary(

@@ -155,6 +155,7 @@ const entry: LibraryEntry = {
   release: {},
   provides: [],
   needs: [],
+  files: {},
 };
 const LINE = 'tide: { folder: lib/tide, scripts: [ tide.js ] }';
 

@@ -17,6 +17,7 @@ const libraries: Record<string, Library> = {
     release: {},
     provides: ['Buoys'],
     needs: [],
+    files: {},
   },
   tideclock: {
     folder: 'lib/tideclock',
@@ -25,6 +26,7 @@ const libraries: Record<string, Library> = {
     release: { 'tideclock.js': 'tideclock.min.js' },
     provides: ['Tideclock'],
     needs: ['waves'],
+    files: {},
   },
   waves: {
     folder: 'lib/waves',
@@ -33,6 +35,7 @@ const libraries: Record<string, Library> = {
     release: {},
     provides: [],
     needs: [],
+    files: {},
   },
 };
 

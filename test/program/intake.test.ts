@@ -226,6 +226,29 @@ test('what comes along with a file stays in its own folder; what it names higher
   );
 });
 
+test('a library put in the place of an older one leaves what was edited or added since', (t) => {
+  const old = zipOf({ 'tide.js': 'var Tide = 1;', 'tide.css': 'a{}', 'gone.css': 'b{}', 'skin.css': 'c{}' });
+  const next = zipOf({ 'tide.js': 'var Tide = 2;', 'tide.css': 'a{color:red}', 'skin.css': 'c{color:red}' });
+  const folder = temporaryFolder(t, { 'site/index.html': page, 'old.zip': old, 'next.zip': next });
+  const adopt = (...args: string[]) => cravel(folder, 'adopt', ...args, '--as', 'tide', '--dir', 'site');
+  assert.equal(adopt('../old.zip').code, 0);
+  const own = join(folder, 'site/lib/tide');
+  writeFileSync(join(own, 'skin.css'), 'c{color:blue}');
+  writeFileSync(join(own, 'notes.txt'), 'mine');
+  const outcome = adopt('../next.zip', '--replace');
+  assert.equal(outcome.code, 0, outcome.stderr);
+  assert.match(outcome.stderr, /Left in lib\/tide as they are, .*: notes\.txt, skin\.css\./);
+  const now = Object.fromEntries(
+    readdirSync(own).map((name) => [name, readFileSync(join(own, name), 'utf8')]),
+  );
+  assert.deepEqual(now, {
+    'notes.txt': 'mine',
+    'skin.css': 'c{color:blue}',
+    'tide.css': 'a{color:red}',
+    'tide.js': 'var Tide = 2;',
+  });
+});
+
 test('a download leads nowhere but to its own folder on its host', async (t) => {
   const asked: string[] = [];
   const serve = async (handler: (request: IncomingMessage, response: ServerResponse) => void) => {

@@ -39,6 +39,7 @@ export function readSettings(text: string, file: string = SETTINGS_FILE): Settin
       }
     }
     checkTexts(yaml, [...path, 'release'], library.release);
+    checkTexts(yaml, [...path, 'files'], library.files);
     const stranger = library.needs.find((need) => !Object.hasOwn(settings.libraries, need));
     if (stranger !== undefined) {
       yaml.tell([...path, 'needs'], `${name} needs ${stranger}, which is not among the libraries`);

@@ -48,6 +48,7 @@ export function settingsSchema(): object {
             release: { type: 'object', additionalProperties: text },
             provides: texts,
             needs: texts,
+            files: { type: 'object', additionalProperties: text },
           },
           ['folder'],
         ),

@@ -36,6 +36,11 @@ export class Library {
   @IsOptional()
   @IsString({ each: true })
   needs: string[] = [];
+
+  /** Every file that was taken in, with the digest of its bytes: what is another one since is somebody's own. */
+  @IsOptional()
+  @IsObject()
+  files: Record<string, string> = {};
 }
 
 /** A finding, or several, that somebody wants to keep. What is left out matches everything. */

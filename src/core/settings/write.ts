@@ -34,6 +34,7 @@ export interface LibraryEntry {
   readonly release: Readonly<Record<string, string>>;
   readonly provides: readonly string[];
   readonly needs: readonly string[];
+  readonly files: Readonly<Record<string, string>>;
 }
 
 /** An entry that is longer gets a line for each of its keys. */

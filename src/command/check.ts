@@ -11,6 +11,7 @@ import { linesOf } from '../disk/lines.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
+import { inChunks } from '../show/pieces.ts';
 import { type Cut, cuts, reportAsText } from '../show/text.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
@@ -132,14 +133,16 @@ async function write(
   const pieces = as === 'text' ? null : (await formats[as]())(report, linesOf(root));
   if (out === undefined) {
     if (pieces === null) showText(report, { most, by, isPart, fits: watch }, output);
-    else for (const piece of pieces) output.out(piece);
+    else tellAll(pieces, output);
     return;
   }
-  writeWhole(
-    resolvePath(out),
-    pieces ?? [asText(report, { most, by, isPart, columns: WIDEST, paint: plain })],
-  );
+  const text = pieces ?? asText(report, { most, by, isPart, columns: WIDEST, paint: plain });
+  writeWhole(resolvePath(out), inChunks(text));
   output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
+}
+
+function tellAll(pieces: Iterable<string>, { out }: Output): void {
+  for (const piece of inChunks(pieces)) out(piece);
 }
 
 type LineOf = ReturnType<typeof linesOf>;
@@ -175,17 +178,18 @@ interface TextChoice {
 }
 
 /** Writes the text report, as wide as the terminal allows. */
-export function showText(report: Report, choice: TextChoice, { out, stdout, env }: Output): void {
+export function showText(report: Report, choice: TextChoice, output: Output): void {
+  const { stdout, env } = output;
   const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
   const paint = paintFor(stdout, env);
-  let text = asText(report, { ...choice, columns, paint });
-  if (choice.fits && choice.most === undefined && stdout.isTTY) {
-    // Three lines are left for what is noted below.
-    const isLonger = () => text.split('\n').length > stdout.rows - 3;
-    for (let most = USUAL - 1; most > 0 && isLonger(); most--)
-      text = asText(report, { ...choice, most: String(most), columns, paint });
-  }
-  out(text);
+  const shown = (most: string | undefined) => asText(report, { ...choice, most, columns, paint });
+  if (!choice.fits || choice.most !== undefined || !stdout.isTTY) return tellAll(shown(choice.most), output);
+  const whole = (most: number) => [...shown(String(most))].join('');
+  let text = whole(USUAL);
+  // Three lines are left for what is noted below.
+  const isLonger = () => text.split('\n').length > stdout.rows - 3;
+  for (let most = USUAL - 1; most > 0 && isLonger(); most--) text = whole(most);
+  output.out(text);
 }
 
 /** How many causes are shown, unless somebody says another number. */
@@ -194,7 +198,7 @@ const USUAL = 25;
 function asText(
   report: Report,
   choice: TextChoice & { readonly columns: number; readonly paint: Paint },
-): string {
+): Iterable<string> {
   const { most = String(USUAL), by = 'cause', isPart = false, columns, paint } = choice;
   const amount = most === 'all' ? Number.POSITIVE_INFINITY : Number(most);
   return reportAsText(report, { paint, columns, most: amount, by, isPart });

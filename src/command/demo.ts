@@ -1,10 +1,7 @@
 /** `cravel demo`: the whole story on the Gullhaven Ferry, in a new folder. */
-import { existsSync, mkdtempSync, readdirSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join, resolve as resolvePath } from 'node:path';
-import { fail } from '../core/errors.ts';
 import { checkFolder } from '../disk/check.ts';
-import { loadDemo, plant } from '../disk/demo.ts';
+import { demoFolder, loadDemo, plant } from '../disk/demo.ts';
 import { layOut } from '../disk/lay-out.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
@@ -22,11 +19,7 @@ export async function demo(
 ): Promise<number> {
   const { out, stdout, env } = output;
   const paint = paintFor(stdout, env);
-  const root =
-    folder === undefined ? mkdtempSync(join(tmpdir(), 'cravel-demo-')) : resolvePath(dir ?? '.', folder);
-  if (existsSync(root) && readdirSync(root).length > 0) {
-    throw fail('in-the-way', visible(root), readdirSync(root).slice(0, 3).join(', '));
-  }
+  const root = demoFolder(folder === undefined ? null : resolvePath(dir ?? '.', folder));
   const title = (text: string) => out(`\n${paint.bold(`── ${text} `.padEnd(78, '─'))}\n\n`);
 
   title('A sound site: the Gullhaven Ferry');

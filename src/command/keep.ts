@@ -1,17 +1,11 @@
 /** `cravel keep`: keeps a project as a starter of one's own. */
-import { existsSync, readFileSync } from 'node:fs';
 import { basename, join, resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
-import ignore from 'ignore';
-import { FilesInProgress } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
-import { whyLeft } from '../core/site/admission.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { type BlankText, keepProject } from '../core/starter/keep.ts';
 import { readManifest } from '../core/starter/manifest.ts';
-import { walkFolder } from '../disk/inventory.ts';
-import { commit, whileLocked } from '../disk/journal.ts';
-import { WORKSHOP } from '../disk/lock.ts';
+import { gatherKept, writeStarter } from '../disk/kept.ts';
 import { unfinishedIn } from '../disk/open-change.ts';
 import { loadSettings } from '../disk/project.ts';
 import { isBuiltIn, ownStartersFolder } from '../disk/starters.ts';
@@ -46,12 +40,12 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   if (!isSafeName(name)) throw fail('bad-name', visible(name), 'starter');
   if (isBuiltIn(name)) throw fail('starter-built-in', name);
   const target = join(ownStartersFolder(output.env), name);
-  if (existsSync(target) && options.replace !== true) throw fail('starter-there', name);
+  if (statOrNull(target) !== null && options.replace !== true) throw fail('starter-there', name);
 
   const standing = await unfinishedIn(root);
   if (standing !== null) throw fail('unfinished', visible(folder), visible(standing.title));
   const settings = await loadSettings(root);
-  const { files, left } = gather(root);
+  const { files, left } = gatherKept(root);
   if (files.size === 0) throw fail('nothing-kept', visible(folder));
   const summary = options.summary ?? `Kept from ${basename(root)}`;
   const blanks = options.blank.map(blankText);
@@ -69,44 +63,11 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
     output.note('Dry run: nothing was written.');
     return 0;
   }
-  if (existsSync(target))
-    await whileLocked(target, () => replaceStarter(target, kept, name), runOptions(output, options));
-  else
-    await commit(target, {
-      title: `keep ${name}`,
-      files: [...kept].map(([path, after]) => ({ path, before: null, after })),
-      folders: [],
-    });
+  await writeStarter(target, kept, name, runOptions(output, options));
   output.note(
     `Kept ${count(kept.size, 'file')} as ${name}, in ${target}. Next: cravel scaffold <folder> --starter ${name}`,
   );
   return 0;
-}
-
-async function replaceStarter(
-  target: string,
-  kept: ReadonlyMap<string, Uint8Array>,
-  name: string,
-): Promise<void> {
-  const present = walkFolder(target, (path) => (path === `${WORKSHOP}/` ? '' : null)).files;
-  const files = new FilesInProgress(present, (path) => readFileSync(join(target, path)));
-  for (const path of present) if (!kept.has(path)) files.remove(path);
-  for (const [path, bytes] of kept) files.write(path, bytes);
-  await commit(target, { title: `keep --replace ${name}`, files: files.changes(), folders: [] });
-}
-
-/** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */
-function gather(root: string): {
-  readonly files: ReadonlyMap<string, Uint8Array>;
-  readonly left: ReadonlyMap<string, readonly string[]>;
-} {
-  const listFile = join(root, '.gitignore');
-  const isListed = statOrNull(listFile)?.isFile() === true;
-  const ignored = ignore().add(isListed ? readFileSync(listFile, 'utf8') : '');
-  const why = (path: string) =>
-    whyLeft('keep', path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
-  const { files, left } = walkFolder(root, why, { follows: true });
-  return { files: new Map(files.map((path) => [path, readFileSync(join(root, path))])), left };
 }
 
 function blankText(written: string): BlankText {

@@ -1,11 +1,11 @@
 /** `cravel settings`: the settings in force, and where each comes from. */
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { IsIn } from 'class-validator';
 import { stringify } from 'yaml';
 import { failing } from '../core/judge/rule.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { openProject } from '../disk/project.ts';
+import { statOrNull } from '../disk/stat.ts';
 import { asJson, visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { checkOptions } from './options.ts';
@@ -28,7 +28,11 @@ export async function settings(raw: object, output: Output): Promise<number> {
   const options = checkOptions(SettingsOptions, raw);
   const root = projectFolder(options.dir);
   const project = await openProject(root);
-  const inForce = settingsInForce(project.settings, project.places, existsSync(join(root, SETTINGS_FILE)));
+  const inForce = settingsInForce(
+    project.settings,
+    project.places,
+    statOrNull(join(root, SETTINGS_FILE)) !== null,
+  );
   const code = (await tellUnfinished(root, output)) ? 2 : 0;
   if (options.as === 'json') {
     out(`${asJson(inForce, 2)}\n`);

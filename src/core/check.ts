@@ -52,8 +52,8 @@ export interface CheckOptions {
   readonly grades?: Readonly<Record<string, Grade | 'off'>>;
   /** The first bytes of a file; null where it cannot be read. */
   readonly headOf: (path: string) => Uint8Array | null;
-  /** The digest of a file, in base64. */
-  readonly digestOf: (path: string, algorithm: Algorithm) => string;
+  /** The digest of a file, in base64; null where it cannot be read. */
+  readonly digestOf: (path: string, algorithm: Algorithm) => string | null;
   /** Other hosts are to be asked: see {@link Check.questions}. */
   readonly isOnline?: boolean;
 }

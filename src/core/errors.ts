@@ -21,6 +21,15 @@ const table = {
     'Check the spelling, or run cravel scaffold to make one.',
   ],
   'not-a-folder': (path) => [`${path} is a file, not a folder.`, 'Name the folder that holds the site.'],
+  'not-empty': (folder, files) => [
+    `${folder} already has ${files}; nothing was written.`,
+    'Choose another folder.',
+  ],
+  'no-folder-there': (path) => [`${path} is a file; nothing was written.`, 'Choose another folder.'],
+  'no-temporary-folder': (path, reason) => [
+    `The folder for temporary files, ${path}, cannot be used: ${reason}.`,
+    'Set TMPDIR to one that can, or name a folder: cravel demo <folder>',
+  ],
   'empty-folder': (folder) => [
     `The folder ${folder} has no files.`,
     'Lay out a project first: cravel scaffold <folder>',

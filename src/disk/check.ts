@@ -1,6 +1,4 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
-import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type Check, startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
@@ -8,6 +6,7 @@ import { type Sifted, sift } from '../core/judge/accept.ts';
 import type { Answer } from '../core/judge/elsewhere.ts';
 import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
+import { digestOfFile } from './digest.ts';
 import { readHead } from './head.ts';
 import { openProject, type Project } from './project.ts';
 import { FileReader } from './reader.ts';
@@ -93,7 +92,7 @@ export class ProjectCheck {
       published: publishedAt(settings['published-at']),
       grades: settings.grades,
       headOf: (path) => readHead(join(this.#root, path)),
-      digestOf: (path, algorithm) => createHash(algorithm).update(this.#ownBytesOf(path)).digest('base64'),
+      digestOf: (path, algorithm) => digestOfFile(join(this.#root, path), algorithm),
       isOnline: this.options.online ?? false,
     });
     return this.#take(this.#check, project, progress);
@@ -146,15 +145,6 @@ export class ProjectCheck {
 
   get #shownRoot(): string {
     return this.#project?.prefix ? this.#root.replace(/\/$/, '') : this.folder;
-  }
-
-  /** Read apart, since it is asked for while another file is being read. */
-  #ownBytesOf(path: string): Uint8Array {
-    try {
-      return readFileSync(join(this.#root, path));
-    } catch {
-      return new Uint8Array();
-    }
   }
 
   /** Nothing where the file is gone by now. */

@@ -1,11 +1,15 @@
 /** Loads the demo that comes with Cravel: a sound site, and mistakes to plant in a copy of it. */
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { IsArray, IsOptional, IsString } from 'class-validator';
+import { fail } from '../core/errors.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../core/settings/yaml.ts';
 import type { Layout } from '../core/starter/render.ts';
 import { listSite } from './inventory.ts';
 import { packageFolder } from './package.ts';
+import { reasonOf } from './reason.ts';
+import { statOrNull } from './stat.ts';
 
 /** One mistake: a text of a file replaced, or a file renamed. */
 export class Mistake {
@@ -41,6 +45,22 @@ class Mistakes {
 export interface Demo {
   readonly layout: Layout;
   readonly mistakes: readonly Mistake[];
+}
+
+/** The folder that was named, which must be empty or not there; else a new one for temporary files. */
+export function demoFolder(named: string | null): string {
+  if (named === null) {
+    try {
+      return mkdtempSync(join(tmpdir(), 'cravel-demo-'));
+    } catch (error) {
+      throw fail('no-temporary-folder', tmpdir(), reasonOf(error));
+    }
+  }
+  const stats = statOrNull(named);
+  if (stats?.isDirectory() === false) throw fail('no-folder-there', named);
+  const present = stats === null ? [] : readdirSync(named);
+  if (present.length > 0) throw fail('not-empty', named, present.slice(0, 3).join(', '));
+  return named;
 }
 
 export function loadDemo(): Demo {

@@ -21,6 +21,7 @@ export interface Listing {
  */
 export function listSite(root: string): Listing {
   const files: string[] = [];
+  const closed: string[] = [];
   const unread: Unread[] = [];
   /** `stays` are the ways between links that lead here, each from where it starts to the folder of the next link. */
   const visit = (folder: string, start: string, stays: readonly Stay[]) => {
@@ -44,17 +45,19 @@ export function listSite(root: string): Listing {
         if (!what.isDirectory()) continue;
         const real = realpathSync.native(join(root, path));
         const stay = { start, end: realpathSync.native(here) };
-        if ([...stays, stay].some((one) => isOn(one, real)))
+        if ([...stays, stay].some((one) => isOn(one, real))) {
+          closed.push(`${path}/`);
           unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
-        else visit(`${path}/`, real, [...stays, stay]);
+        } else visit(`${path}/`, real, [...stays, stay]);
       } catch (error) {
+        if (!LEADS_NOWHERE.has((error as NodeJS.ErrnoException).code ?? '')) closed.push(`${path}/`);
         unread.push({ file: path, why: entry.isSymbolicLink() ? linkReason(error) : reasonOf(error) });
       }
     }
   };
   visit('', realpathSync.native(root), []);
   files.sort();
-  return { inventory: makeInventory(files), unread };
+  return { inventory: makeInventory(files, closed), unread };
 }
 
 /** Real folders, one in the other. */
@@ -69,6 +72,9 @@ function isOn({ start, end }: Stay, folder: string): boolean {
     inner === outer || inner.startsWith(outer === sep ? sep : outer + sep);
   return within(end, folder) && within(folder, start);
 }
+
+/** Errors after which it is known that there is nothing. */
+const LEADS_NOWHERE: ReadonlySet<string> = new Set(['ENOENT', 'ELOOP']);
 
 function linkReason(error: unknown): string {
   const code = (error as NodeJS.ErrnoException).code;

@@ -1,5 +1,5 @@
 /** Opens a real project: its settings, its files, and the site that it publishes. */
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { join, relative, resolve as resolvePath, sep } from 'node:path';
 import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
@@ -9,6 +9,7 @@ import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.
 import { pagesOf } from '../core/site/pages.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { listSite } from './inventory.ts';
+import { loadFile } from './load.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -44,7 +45,7 @@ export async function openProject(root: string): Promise<Project> {
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(join(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
-  const files = new FilesInProgress(paths, (path) => load(root, path));
+  const files = new FilesInProgress(paths, (path) => loadFile(root, path));
   const site = siteOf(files, prefix);
   return {
     root,
@@ -81,7 +82,7 @@ export async function loadSettings(root: string): Promise<Settings> {
   // Most sites that are checked have none: the YAML parser is loaded when there is something to parse.
   const { readSettings } = await import('../core/settings/read.ts');
   try {
-    const text = new TextDecoder('utf-8', { fatal: true }).decode(load(root, SETTINGS_FILE));
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(loadFile(root, SETTINGS_FILE));
     return readSettings(text, file);
   } catch (error) {
     throw error instanceof TypeError ? fail('not-utf8', file) : error;
@@ -113,20 +114,12 @@ function bound(files: Files): Files {
   };
 }
 
-function load(root: string, path: string): Uint8Array {
-  try {
-    return readFileSync(join(root, path));
-  } catch (error) {
-    throw fail('refused', path, reasonOf(error));
-  }
-}
-
 function listing(folder: string, isLeftOut: (path: string) => boolean) {
   try {
     const { inventory, unread } = listSite(folder);
     const files = [...inventory.files].filter((path) => !isLeftOut(path));
     const isWhole = files.length === inventory.files.size;
-    return { inventory: isWhole ? inventory : makeInventory(files), unread };
+    return { inventory: isWhole ? inventory : makeInventory(files, inventory.closed), unread };
   } catch (error) {
     throw fail('unlisted', folder, reasonOf(error));
   }

@@ -1,5 +1,7 @@
 /** Reads one file after the other into the same memory. */
-import { closeSync, openSync, readSync } from 'node:fs';
+import { constants } from 'node:buffer';
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
+import { TooLong } from './reason.ts';
 
 /**
  * Reads whole files; the bytes are good until the next read. Worth it: a buffer of its own for each file takes the
@@ -13,6 +15,8 @@ export class FileReader {
   read(path: string): Uint8Array {
     const file = openSync(path, 'r');
     try {
+      // Nothing is read of what could not be made a text.
+      if (fstatSync(file).size > constants.MAX_STRING_LENGTH) throw new TooLong();
       for (let length = 0; ; this.#grow()) {
         const room = this.#buffer.length - length;
         length += readSync(file, this.#buffer, length, room, null);

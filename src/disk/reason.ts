@@ -22,14 +22,25 @@ const reasons: Readonly<Record<string, string>> = {
   ENAMETOOLONG: 'its name is too long for this disk',
 };
 
-/** True for errors that come from the operating system. */
+/** Errors of the runtime over what it cannot hold. */
+const TOO_LONG: ReadonlySet<string> = new Set(['ERR_STRING_TOO_LONG', 'ERR_FS_FILE_TOO_LARGE']);
+
+/** Of a file that is longer than a text can be. */
+export class TooLong extends Error {
+  readonly code = 'ERR_STRING_TOO_LONG';
+}
+
+/** True for errors that come from the operating system, or from the runtime over what it cannot hold. */
 export function isSystemError(error: unknown): error is NodeJS.ErrnoException {
-  return error instanceof Error && 'code' in error && 'syscall' in error;
+  return (
+    error instanceof Error && 'code' in error && ('syscall' in error || TOO_LONG.has(String(error.code)))
+  );
 }
 
 /** The reason in words; an error that is not the system's is thrown on. */
 export function reasonOf(error: unknown): string {
   if (!isSystemError(error)) throw error;
+  if (TOO_LONG.has(error.code ?? '')) return 'it is too large to be read: part it into smaller files';
   return reasons[error.code ?? ''] ?? `the system answered ${error.code}`;
 }
 

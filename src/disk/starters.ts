@@ -1,11 +1,13 @@
 /** Finds and loads starters: those that come with Cravel, and the user's own. */
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { isAbsolute, join } from 'node:path';
 import { fail } from '../core/errors.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
 import { listSite } from './inventory.ts';
+import { loadFile } from './load.ts';
 import { hasOpenChange } from './open-change.ts';
 import { packageFolder } from './package.ts';
 import { statOrNull } from './stat.ts';
@@ -42,17 +44,20 @@ export function loadStarter(name: string, env: NodeJS.ProcessEnv): Starter {
 
 function load(name: string, root: string, shown: string, own: boolean): Starter {
   if (own && hasOpenChange(root)) throw fail('unfinished', shown, `keep --replace <folder> ${name}`);
-  const { manifest, yaml } = readManifest(readFileSync(join(root, MANIFEST), 'utf8'), `${shown}/${MANIFEST}`);
+  const { manifest, yaml } = readManifest(
+    new TextDecoder().decode(loadFile(root, MANIFEST)),
+    `${shown}/${MANIFEST}`,
+  );
   const files = new Map<string, Uint8Array>();
   const { inventory, unread } = listSite(root);
   const [bad] = unread;
   if (bad !== undefined) throw fail('manifest', `${shown}/${bad.file}`, bad.why, 'Put the starter right.');
   for (const path of inventory.files) {
-    if (path !== MANIFEST) files.set(path, readFileSync(join(root, path)));
+    if (path !== MANIFEST) files.set(path, loadFile(root, path));
   }
   // The settings that a kept project brings along.
-  const settings = join(root, 'cravel.yaml');
-  if (statOrNull(settings)?.isFile() === true) files.set('cravel.yaml', readFileSync(settings));
+  if (statOrNull(join(root, SETTINGS_FILE))?.isFile() === true)
+    files.set(SETTINGS_FILE, loadFile(root, SETTINGS_FILE));
   const { page } = manifest;
   if (page !== undefined && !files.has(page)) yaml.tell(['page'], `there is no file ${page}`);
   yaml.done();

@@ -1,9 +1,11 @@
 /** The report of a check as JSON, whole or a line for each finding. */
 import type { Report } from '../core/report.ts';
 import { asJson } from './escape.ts';
+import { jsonPieces, Lazy } from './pieces.ts';
 
 export function* reportAsJson(report: Report): Iterable<string> {
-  yield `${asJson(report, 2)}\n`;
+  yield* jsonPieces({ ...report, findings: new Lazy(() => report.findings) });
+  yield '\n';
 }
 
 /** Newline-delimited JSON: first the site with its counts and what was not read, then the findings. */

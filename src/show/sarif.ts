@@ -1,9 +1,9 @@
 /** The report of a check in the Static Analysis Results Interchange Format (OASIS SARIF 2.1.0). */
-import type { ArtifactLocation, Log, Result } from 'sarif';
+import type { ArtifactLocation, Log, Result, Run } from 'sarif';
 import { allRules } from '../core/judge/index.ts';
 import type { Grade } from '../core/judge/rule.ts';
 import type { Finding, Report } from '../core/report.ts';
-import { asJson } from './escape.ts';
+import { jsonPieces, Lazy } from './pieces.ts';
 
 /** SARIF 3.27.10: an error is a serious problem, a warning one, a note none that must be mended. */
 const levels: Readonly<Record<Grade, 'error' | 'warning' | 'note'>> = {
@@ -22,7 +22,8 @@ export function* reportAsSarif(report: Report): Iterable<string> {
     fullDescription: { text: suffers },
     defaultConfiguration: { level: levels[grade] },
   }));
-  const log: Log = {
+  const results = new Lazy(() => mapped(report.findings, resultOf));
+  const log = {
     $schema: 'https://docs.oasis-open.org/sarif/sarif/v2.1.0/errata01/os/schemas/sarif-schema-2.1.0.json',
     version: '2.1.0',
     runs: [
@@ -41,11 +42,19 @@ export function* reportAsSarif(report: Report): Iterable<string> {
             })),
           },
         ],
-        results: report.findings.map(resultOf),
+        results,
       },
     ],
-  };
-  yield `${asJson(log, 2)}\n`;
+  } satisfies LogInPieces;
+  yield* jsonPieces(log);
+  yield '\n';
+}
+
+/** A log whose results are made when they are written. */
+type LogInPieces = Omit<Log, 'runs'> & { runs: (Omit<Run, 'results'> & { results: Lazy<Result> })[] };
+
+function* mapped<T, U>(values: Iterable<T>, map: (value: T) => U): Iterable<U> {
+  for (const value of values) yield map(value);
 }
 
 function resultOf({

@@ -26,7 +26,7 @@ export interface TextOptions {
   readonly isPart?: boolean;
 }
 
-export function reportAsText(report: Report, options: TextOptions): string {
+export function* reportAsText(report: Report, options: TextOptions): Iterable<string> {
   const causes = byCause(report.findings);
   const { by = 'cause' } = options;
   const cut =
@@ -36,15 +36,14 @@ export function reportAsText(report: Report, options: TextOptions): string {
         ? byFile(report.findings)
         : report.findings.map((one): Cause => [one]);
   const shown = cut.slice(0, options.most);
-  const blocks = shown.map((group) =>
-    by === 'file' ? fileAsText(group, options) : causeAsText(group, options),
-  );
+  for (const group of shown)
+    yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
   const left = cut.length - shown.length;
   if (left > 0) {
     const more = `… and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
-    blocks.push(`${options.paint.dim(more)}\n`);
+    yield `${options.paint.dim(more)}\n\n`;
   }
-  return [...blocks, summaryAsText(report, causes, options)].join('\n');
+  yield summaryAsText(report, causes, options);
 }
 
 function byFile(findings: readonly Finding[]): Cause[] {

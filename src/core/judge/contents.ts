@@ -11,18 +11,24 @@ export class Contents {
 
   readonly #holding = new Map<string, boolean>();
 
-  /** `headOf` gives the first bytes of a file, `digestOf` the digest of all of them in base64. */
+  /** `headOf` gives the first bytes of a file, `digestOf` the digest of all of them in base64; null for what cannot be read. */
   constructor(
     readonly headOf: (path: string) => Uint8Array | null,
-    readonly digestOf: (path: string, algorithm: Algorithm) => string,
+    readonly digestOf: (path: string, algorithm: Algorithm) => string | null,
   ) {}
 
-  /** True where a file is what an integrity value promises. */
+  /** True where a file is what an integrity value promises, or cannot be read. */
   readonly holds = (path: string, integrity: string): boolean => {
     const key = `${path} ${integrity}`;
     let holding = this.#holding.get(key);
     if (holding === undefined) {
-      holding = integrityHolds(integrity, (algorithm) => this.digestOf(path, algorithm));
+      let isRead = true;
+      const digest = (algorithm: Algorithm) => {
+        const one = this.digestOf(path, algorithm);
+        isRead &&= one !== null;
+        return one ?? '';
+      };
+      holding = integrityHolds(integrity, digest) || !isRead;
       this.#holding.set(key, holding);
     }
     return holding;

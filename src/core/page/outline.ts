@@ -1,6 +1,6 @@
 /** The outline of a page: its elements with their places, as the HTML standard's parsing makes them. */
 import { selectAll } from 'css-select';
-import { type AnyNode, Element, isTag, isText, type ParentNode } from 'domhandler';
+import { type AnyNode, type ChildNode, Element, isTag, isText, type ParentNode } from 'domhandler';
 import { parse, type Token } from 'parse5';
 import { adapter } from 'parse5-htmlparser2-tree-adapter';
 import { fail } from '../errors.ts';
@@ -39,21 +39,26 @@ export function outlineOf(page: Page): Outline {
   const elements: Outlined[] = [];
   const byElement = new Map<Element, Outlined>();
   let doctypeEnd = 0;
-  const visit = (parent: ParentNode, region: Outlined['region']) => {
-    for (const node of parent.children) {
-      if (node.type === 'directive') doctypeEnd = offsetOf(node.sourceCodeLocation?.endOffset ?? 0);
-      if (!isTag(node)) continue;
-      const here = node.name === 'head' || node.name === 'body' ? node.name : region;
-      const outlined = outlineElement(node, here, offsetOf);
-      if (outlined !== null) {
-        elements.push(outlined);
-        byElement.set(node, outlined);
-      }
-      // What a template holds is no part of the page (HTML 4.12.3).
-      if (node.name !== 'template') visit(node, here);
-    }
+  // Elements stand in each other as deep as somebody likes: they are walked without a call for each.
+  const waiting: { readonly node: ChildNode; readonly region: Outlined['region'] }[] = [];
+  const wait = ({ children }: ParentNode, region: Outlined['region']) => {
+    for (let at = children.length - 1; at >= 0; at--)
+      waiting.push({ node: children[at] as ChildNode, region });
   };
-  visit(document, 'none');
+  wait(document, 'none');
+  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+    const { node, region } = next;
+    if (node.type === 'directive') doctypeEnd = offsetOf(node.sourceCodeLocation?.endOffset ?? 0);
+    if (!isTag(node)) continue;
+    const here = node.name === 'head' || node.name === 'body' ? node.name : region;
+    const outlined = outlineElement(node, here, offsetOf);
+    if (outlined !== null) {
+      elements.push(outlined);
+      byElement.set(node, outlined);
+    }
+    // What a template holds is no part of the page (HTML 4.12.3).
+    if (node.name !== 'template') wait(node, here);
+  }
   return {
     page,
     elements,

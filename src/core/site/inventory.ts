@@ -9,9 +9,11 @@ export interface Inventory {
   readonly files: ReadonlySet<string>;
   /** Every folder that holds a file, directly or further down, and the root. */
   readonly folders: ReadonlySet<string>;
+  /** Folders of which nobody can tell what they hold. */
+  readonly closed: ReadonlySet<string>;
 }
 
-export function makeInventory(paths: Iterable<string>): Inventory {
+export function makeInventory(paths: Iterable<string>, closed: Iterable<string> = []): Inventory {
   const files = new Set(paths);
   const folders = new Set<string>(['']);
   for (const path of files) {
@@ -19,7 +21,19 @@ export function makeInventory(paths: Iterable<string>): Inventory {
       folders.add(folder);
     }
   }
-  return { files, folders };
+  return { files, folders, closed: new Set(closed) };
+}
+
+/** True where a path leads into a folder of which nobody can tell what it holds. */
+export function isBehindClosed({ closed }: Inventory, path: string): boolean {
+  if (closed.size === 0) return false;
+  for (
+    let folder = path.endsWith('/') ? path : `${path}/`;
+    folder !== '';
+    folder = folderOf(folder.slice(0, -1))
+  )
+    if (closed.has(folder)) return true;
+  return false;
 }
 
 /** The folder a file is in, with its closing `/`; the empty string for the root. */

@@ -1,6 +1,6 @@
 /** absent: the file that a reference names does not exist. */
 import { type Candidate, nearSpellings, sameNameElsewhere } from '../../mend/candidates.ts';
-import { locate } from '../../resolve/locate.ts';
+import { isAbsent } from '../../resolve/locate.ts';
 import { explainStop, walk } from '../../site/walk.ts';
 import type { Rule, Subject } from '../rule.ts';
 
@@ -14,7 +14,7 @@ export const absent: Rule = {
   right: '<img src="images/pier.svg">',
   judge(subject) {
     const { target, site } = subject;
-    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const steps = walk(site.inventory, target.folder, target.segments);
     const stop = explainStop(site.inventory, target.folder, steps);
     return {

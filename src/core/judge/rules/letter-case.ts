@@ -1,6 +1,6 @@
 /** letter-case: the file exists, but its path is written with other capitals or another Unicode form. */
 import { caseVariants } from '../../mend/candidates.ts';
-import { locate } from '../../resolve/locate.ts';
+import { isAbsent } from '../../resolve/locate.ts';
 import { explainStop, walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
@@ -14,7 +14,7 @@ export const letterCase: Rule = {
   right: '<img src="images/pier.svg">',
   judge(subject) {
     const { target, site } = subject;
-    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const candidates = caseVariants(subject, target.path);
     if (candidates.length === 0) return null;
     const steps = walk(site.inventory, target.folder, target.segments);

@@ -1,6 +1,6 @@
 /** no-index: the address of a folder that has no index page. */
 import { describePath } from '../../mend/candidates.ts';
-import { asFolder, locate } from '../../resolve/locate.ts';
+import { asFolder, isAbsent } from '../../resolve/locate.ts';
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
@@ -12,7 +12,7 @@ export const noIndex: Rule = {
   wrong: '<a href="piers/">  while piers has no index.html',
   right: '<a href="piers/north.html">',
   judge({ target, site }) {
-    if (target.in !== 'site' || locate(site.inventory, target.path) !== null) return null;
+    if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const folder = asFolder(target.path);
     if (!site.inventory.folders.has(folder)) return null;
     const segments = [...target.segments.filter((segment) => segment !== ''), 'index.html'];

@@ -1,0 +1,23 @@
+/** The digest of a file, however large it is. */
+import { createHash } from 'node:crypto';
+import { closeSync, openSync, readSync } from 'node:fs';
+import type { Algorithm } from '../core/library/integrity.ts';
+
+/** In base64; null where the file cannot be read. */
+export function digestOfFile(path: string, algorithm: Algorithm): string | null {
+  const hash = createHash(algorithm);
+  const piece = Buffer.allocUnsafe(1 << 20);
+  let handle: number | null = null;
+  try {
+    handle = openSync(path, 'r');
+    for (let length = -1; length !== 0; ) {
+      length = readSync(handle, piece, 0, piece.length, null);
+      hash.update(piece.subarray(0, length));
+    }
+    return hash.digest('base64');
+  } catch {
+    return null;
+  } finally {
+    if (handle !== null) closeSync(handle);
+  }
+}

@@ -1,0 +1,51 @@
+/** Keeps projects as starters of one's own: what comes along, and where it goes. */
+
+import { join } from 'node:path';
+import ignore from 'ignore';
+import { FilesInProgress } from '../core/change/files.ts';
+import { whyLeft } from '../core/site/admission.ts';
+import { walkFolder } from './inventory.ts';
+import { commit, type RunOptions, whileLocked } from './journal.ts';
+import { loadFile } from './load.ts';
+import { WORKSHOP } from './lock.ts';
+import { statOrNull } from './stat.ts';
+
+/** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */
+export function gatherKept(root: string): {
+  readonly files: ReadonlyMap<string, Uint8Array>;
+  readonly left: ReadonlyMap<string, readonly string[]>;
+} {
+  const isListed = statOrNull(join(root, IGNORED))?.isFile() === true;
+  const ignored = ignore().add(isListed ? new TextDecoder().decode(loadFile(root, IGNORED)) : '');
+  const why = (path: string) =>
+    whyLeft('keep', path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
+  const { files, left } = walkFolder(root, why, { follows: true });
+  return { files: new Map(files.map((path) => [path, loadFile(root, path)])), left };
+}
+
+const IGNORED = '.gitignore';
+
+/** Writes a starter, as a whole; one of that name is replaced. */
+export async function writeStarter(
+  target: string,
+  kept: ReadonlyMap<string, Uint8Array>,
+  name: string,
+  options: RunOptions,
+): Promise<void> {
+  if (statOrNull(target) === null) {
+    const files = [...kept].map(([path, after]) => ({ path, before: null, after }));
+    await commit(target, { title: `keep ${name}`, files, folders: [] });
+    return;
+  }
+  await whileLocked(
+    target,
+    async () => {
+      const present = walkFolder(target, (path) => (path === `${WORKSHOP}/` ? '' : null)).files;
+      const files = new FilesInProgress(present, (path) => loadFile(target, path));
+      for (const path of present) if (!kept.has(path)) files.remove(path);
+      for (const [path, bytes] of kept) files.write(path, bytes);
+      await commit(target, { title: `keep --replace ${name}`, files: files.changes(), folders: [] });
+    },
+    options,
+  );
+}

@@ -96,7 +96,7 @@ const table = {
   unlisted: (path, reason) => [`${path}: ${reason}.`, 'Nothing was checked.'],
   'unknown-starter': (name, known) => [`There is no starter named ${name}.`, `Choose one of: ${known}.`],
   'unsafe-name': (name, safe) => [
-    `${name} is not a safe name: on a web server, use small letters, digits and dashes only.`,
+    `${name} is not a safe name: use small letters, digits and dashes only, and no name that Windows keeps for itself.`,
     safe === '' ? 'Choose a name such as: my-site' : `Use this name instead: ${safe}`,
   ],
   'in-the-way': (folder, files) => [

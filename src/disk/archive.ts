@@ -1,10 +1,11 @@
 /** Unpacks archives into memory; nothing of them touches the disk here. */
 
-import { Readable } from 'node:stream';
-import { createGunzip } from 'node:zlib';
+import { Readable, Transform } from 'node:stream';
+import { crc32, createGunzip } from 'node:zlib';
 import tar from 'tar-stream';
 import { type Entry, fromBuffer, type ZipFile } from 'yauzl';
 import { CravelError, fail } from '../core/errors.ts';
+import { fold, folderOf } from '../core/site/inventory.ts';
 
 /** How much of a source is taken at most. */
 export interface Limits {
@@ -54,9 +55,12 @@ export async function unpack(
   allowance: Allowance,
 ): Promise<Map<string, Uint8Array>> {
   try {
-    return format === 'zip'
-      ? await unpackZip(source, bytes, allowance)
-      : await unpackTar(source, bytes, format, allowance);
+    const files =
+      format === 'zip'
+        ? await unpackZip(source, bytes, allowance)
+        : await unpackTar(source, bytes, format, allowance);
+    checkTogether(source, files.keys());
+    return files;
   } catch (error) {
     if (error instanceof CravelError) throw error;
     throw fail(
@@ -125,7 +129,31 @@ async function takeEntry(
     // Without the sizes that an archive claims: what really comes out is counted.
     zip.openReadStream(entry, (error, readable) => (error ? failed(error) : done(readable as Readable)));
   });
-  files.set(path, await gather(stream, allowance));
+  const content = await gather(stream, allowance);
+  if (crc32(content) !== entry.crc32)
+    throw new Error(`its entry ${written} is not what its checksum promises`);
+  place(source, files, path, content);
+}
+
+/** Notes a file. Throws a `CravelError` where one would take the place of another on some disk. */
+function place(source: string, files: Map<string, Uint8Array>, path: string, content: Uint8Array): void {
+  if (files.has(path)) throw fail('bad-archive', source, `it holds ${path} twice`);
+  files.set(path, content);
+}
+
+/** Throws a `CravelError` where two entries cannot stand beside each other on every disk. */
+function checkTogether(source: string, paths: Iterable<string>): void {
+  const known = new Map<string, string>();
+  for (const path of paths) {
+    const other = known.get(fold(path));
+    if (other !== undefined)
+      throw fail('bad-archive', source, `its entries ${other} and ${path} differ in nothing but letter case`);
+    known.set(fold(path), path);
+  }
+  for (const path of known.values())
+    for (let folder = folderOf(path).slice(0, -1); folder !== ''; folder = folderOf(folder).slice(0, -1))
+      if (known.has(fold(folder)))
+        throw fail('bad-archive', source, `its entry ${folder} is a file and a folder`);
 }
 
 async function unpackTar(
@@ -134,12 +162,29 @@ async function unpackTar(
   format: ArchiveFormat,
   allowance: Allowance,
 ): Promise<Map<string, Uint8Array>> {
-  const files = new Map<string, Uint8Array>();
   const extract = tar.extract();
   const input = Readable.from([Buffer.from(bytes)]);
-  const stream = format === 'gzip' ? input.pipe(createGunzip()) : input;
-  stream.on('error', (error: Error) => extract.destroy(error));
-  stream.pipe(extract);
+  const stages = [input, ...(format === 'gzip' ? [createGunzip()] : []), counter(allowance)];
+  // An entry under way does not hear of what ends the stream that it comes from.
+  const failure = new Promise<never>((_done, failed) => {
+    for (const [at, stage] of stages.entries()) {
+      stage.on('error', failed);
+      stage.pipe((stages[at + 1] ?? extract) as Transform);
+    }
+  });
+  try {
+    return await Promise.race([readTar(source, extract, allowance), failure]);
+  } finally {
+    for (const stage of [...stages, extract]) stage.destroy();
+  }
+}
+
+async function readTar(
+  source: string,
+  extract: tar.Extract,
+  allowance: Allowance,
+): Promise<Map<string, Uint8Array>> {
+  const files = new Map<string, Uint8Array>();
   for await (const entry of extract) {
     const { name, type } = entry.header;
     const path = checkedPath(source, name);
@@ -148,7 +193,8 @@ async function unpackTar(
     if (type === 'file' || type === 'contiguous-file') {
       if (path !== '') {
         allowance.file();
-        files.set(path, await gather(entry as AsyncIterable<Uint8Array>, allowance));
+        // All that comes out is counted, also what belongs to no file.
+        place(source, files, path, await gather(entry as AsyncIterable<Uint8Array>, null));
         continue;
       }
     } else if (type !== 'directory' && !/^pax/.test(String(type))) {
@@ -159,10 +205,23 @@ async function unpackTar(
   return files;
 }
 
-async function gather(stream: AsyncIterable<Uint8Array>, allowance: Allowance): Promise<Uint8Array> {
+function counter(allowance: Allowance): Transform {
+  return new Transform({
+    transform(piece: Uint8Array, _encoding, done) {
+      try {
+        allowance.bytes(piece.length);
+        done(null, piece);
+      } catch (error) {
+        done(error as Error);
+      }
+    },
+  });
+}
+
+async function gather(stream: AsyncIterable<Uint8Array>, allowance: Allowance | null): Promise<Uint8Array> {
   const pieces: Uint8Array[] = [];
   for await (const piece of stream) {
-    allowance.bytes(piece.length);
+    allowance?.bytes(piece.length);
     pieces.push(piece);
   }
   return Buffer.concat(pieces);

@@ -1,5 +1,6 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { gunzipSync, gzipSync } from 'node:zlib';
 import { zipSync } from 'fflate';
 import { CravelError } from '../../src/core/errors.ts';
 import { Allowance, archiveFormat, unpack } from '../../src/disk/archive.ts';
@@ -30,6 +31,11 @@ test('what leads out of an archive, is no file, is damaged or too large is refus
   const lying = Uint8Array.from(zipOf(good));
   const damaged = zipOf({ 'a.js': 'abcdefghij'.repeat(100) });
   damaged.fill(0xff, 40, 60);
+  const changed = zipSync({ 'a.js': bytesOf('abc') }, { level: 0 });
+  changed[changed.indexOf(0x61, 30 + 4)] = 0x62;
+  const plain = gunzipSync(await tgzOf(good));
+  const twice = gzipSync(Buffer.concat([plain.subarray(0, -1024), plain]));
+  const padded = gzipSync(Buffer.concat([plain, new Uint8Array(50e6)]));
   const rows: readonly (readonly [what: string, archive: Uint8Array, problem: RegExp])[] = [
     ['up', named('../b.js'), /its entry \.\.\/b\.js leads out of the folder/],
     ['up, inside', named('x/../../b.js'), /leads out of the folder/],
@@ -59,6 +65,11 @@ test('what leads out of an archive, is no file, is damaged or too large is refus
     ],
     ['cut off', lying.subarray(0, lying.length - 30), /the archive is damaged/],
     ['garbled', damaged, /the archive is damaged/],
+    ['changed since', changed, /its entry a\.js is not what its checksum promises/],
+    ['capitals', named('A.js'), /its entries a\.js and A\.js differ in nothing but letter case/],
+    ['a file and a folder', named('a.js/b.js'), /its entry a\.js is a file and a folder/],
+    ['twice', twice, /it holds a\.js twice/],
+    ['a bomb outside of the entries', padded, /holds more than 1 MB/],
     ['a tar cut off', (await tgzOf({ 'a.js': 'x'.repeat(5000) })).subarray(0, 60), /the archive is damaged/],
   ];
   for (const [what, archive, problem] of rows) {

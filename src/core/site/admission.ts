@@ -1,11 +1,12 @@
 /** Which of the files that lie beside each other are taken, and for what: one table for all who ask. */
+import { isKeptByWindows } from './names.ts';
 import { mayHoldSecrets } from './secrets.ts';
 
 /** What is done with the files. */
 export type Purpose = 'check' | 'keep' | 'adopt' | 'pack' | 'preview';
 
 /** What a path is by its names. */
-type Sort = 'plain' | 'web' | 'well-known' | 'hidden' | 'secret' | 'leftover' | 'litter';
+type Sort = 'plain' | 'unnamable' | 'web' | 'well-known' | 'hidden' | 'secret' | 'leftover' | 'litter';
 
 /** What belongs to other programs and is never part of a site. */
 const LITTER = /^(?:\.git|\.hg|\.svn|\.cravel|node_modules|\.ds_store|thumbs\.db|desktop\.ini)$/;
@@ -21,6 +22,7 @@ type Verdict = 'take' | 'name' | 'leave';
 // biome-ignore format: a table
 const table: Readonly<Record<Sort, Readonly<Record<Purpose, Verdict>>>> = {
   plain:        { check: 'take',  keep: 'take',  adopt: 'take',  pack: 'take',  preview: 'take' },
+  unnamable:    { check: 'take',  keep: 'take',  adopt: 'leave', pack: 'take',  preview: 'take' },
   web:          { check: 'take',  keep: 'take',  adopt: 'leave', pack: 'take',  preview: 'leave' },
   'well-known': { check: 'take',  keep: 'take',  adopt: 'leave', pack: 'take',  preview: 'take' },
   hidden:       { check: 'name',  keep: 'leave', adopt: 'leave', pack: 'leave', preview: 'leave' },
@@ -30,6 +32,7 @@ const table: Readonly<Record<Sort, Readonly<Record<Purpose, Verdict>>>> = {
 };
 
 const words: Readonly<Record<Exclude<Sort, 'plain'>, string>> = {
+  unnamable: 'no file can have such a name on Windows',
   web: 'hidden',
   'well-known': 'hidden',
   hidden: 'hidden',
@@ -55,7 +58,7 @@ function sortOf(path: string): Sort {
   if (mayHoldSecrets(path)) return 'secret';
   if (steps.some((step) => LEFTOVER.test(step))) return 'leftover';
   const at = steps.findIndex((step) => step.startsWith('.'));
-  if (at < 0) return 'plain';
+  if (at < 0) return steps.some(isKeptByWindows) ? 'unnamable' : 'plain';
   if (steps[at] === '.well-known' && !steps.slice(at + 1).some((step) => step.startsWith('.')))
     return 'well-known';
   return at === steps.length - 1 && WEB.test(steps[at] as string) ? 'web' : 'hidden';

@@ -1,5 +1,5 @@
 /** A line on a terminal about work that takes longer than a second. */
-import { setImmediate, setTimeout } from 'node:timers/promises';
+import { setImmediate } from 'node:timers/promises';
 import spinnerOf, { type Spinner } from 'yocto-spinner';
 import { count } from '../show/paint.ts';
 import type { Output } from './output.ts';
@@ -27,12 +27,14 @@ export function showProgress(
   const started = performance.now();
   let last = started;
   let spinner: Spinner | null = null;
+  let isLast = false;
   return {
     async tell(done, total) {
       if (done === total && spinner !== null && afterwards !== undefined) {
-        spinner.text = afterwards;
-        // Time to be drawn, before work that lets nothing else happen.
-        await setTimeout(100);
+        // What follows lets nothing else happen: a spinner would stand still, and hold back what asks for the end.
+        spinner.stop();
+        stderr.write(`  ${afterwards}`);
+        isLast = true;
         return;
       }
       const now = performance.now();
@@ -43,7 +45,11 @@ export function showProgress(
       spinner.text = `${verb} ${done.toLocaleString('en')} of ${count(total, noun, plural)}`;
       await setImmediate();
     },
-    end: () => void spinner?.stop(),
+    end() {
+      spinner?.stop();
+      if (isLast) stderr.write('\r\x1b[K');
+      isLast = false;
+    },
   };
 }
 

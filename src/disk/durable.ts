@@ -13,16 +13,20 @@ export interface NewFile {
   readonly like?: { readonly mode: number; readonly uid: number; readonly gid: number } | null;
 }
 
-/** Makes files, each synced. Throws the system's error; some of them may be there then. */
-export async function makeFiles(files: readonly NewFile[]): Promise<void> {
+/**
+ * Makes files, each synced. `before` is called before each. Throws the system's error, or what `before` throws; some of
+ * them may be there then.
+ */
+export async function makeFiles(files: readonly NewFile[], before: () => void = () => {}): Promise<void> {
   const { default: pLimit } = await import('p-limit');
   const limit = pLimit(AT_ONCE);
-  const done = await Promise.allSettled(files.map((file) => limit(() => makeFile(file))));
+  const done = await Promise.allSettled(files.map((file) => limit(() => makeFile(file, before))));
   const failed = done.find((one) => one.status === 'rejected');
   if (failed !== undefined) throw failed.reason;
 }
 
-async function makeFile({ path, bytes, like = null }: NewFile): Promise<void> {
+async function makeFile({ path, bytes, like = null }: NewFile, before: () => void): Promise<void> {
+  before();
   const file = await open(path, 'wx');
   try {
     await file.writeFile(bytes);
@@ -35,6 +39,21 @@ async function makeFile({ path, bytes, like = null }: NewFile): Promise<void> {
   } finally {
     await file.close();
   }
+}
+
+/** Makes sure that the names in folders are on the disk; several at once, since the disk takes them together. */
+export async function syncFolders(folders: Iterable<string>): Promise<void> {
+  const { default: pLimit } = await import('p-limit');
+  const limit = pLimit(AT_ONCE);
+  const sync = async (folder: string) => {
+    try {
+      const handle = await open(folder, 'r');
+      await handle.sync().finally(() => handle.close());
+    } catch {
+      // Some systems have no such thing for folders, and keep names by themselves.
+    }
+  };
+  await Promise.all(Array.from(folders, (folder) => limit(() => sync(folder))));
 }
 
 /** Makes sure that the names in a folder are on the disk. */

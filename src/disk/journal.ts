@@ -17,7 +17,7 @@ import { setImmediate } from 'node:timers/promises';
 import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
-import { makeFiles, type NewFile, syncFolder } from './durable.ts';
+import { makeFiles, type NewFile, syncFolder, syncFolders } from './durable.ts';
 import { type LockOptions, lock, WORKSHOP } from './lock.ts';
 import {
   close,
@@ -36,7 +36,7 @@ import {
 } from './open-change.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
-import { whileHeldBack } from './signals.ts';
+import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 export interface RunOptions extends LockOptions {
@@ -69,8 +69,8 @@ export async function whileLocked<T>(
  * lies outside of the project behind a link. Whoever changes a project that is there holds its lock.
  */
 export async function commit(root: string, change: Change): Promise<void> {
-  await whileHeldBack(() =>
-    told(root, () => (existsSync(root) ? commitInto(root, change) : commitNew(root, change))),
+  await whileHeldBack((asked) =>
+    told(root, () => (existsSync(root) ? commitInto(root, change, asked) : commitNew(root, change, asked))),
   );
 }
 
@@ -78,13 +78,13 @@ async function told<T>(root: string, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof CravelError) throw error;
+    if (error instanceof CravelError || error instanceof Interrupted) throw error;
     throw fail('refused', root, reasonOf(error));
   }
 }
 
 /** Builds a new project beside its place, with the folders around it that are missing, and moves it there as a whole. */
-async function commitNew(root: string, { files, folders }: Change): Promise<void> {
+async function commitNew(root: string, { files, folders }: Change, asked: Asked): Promise<void> {
   let top = root;
   while (lstatOrNull(dirname(top)) === null) top = dirname(top);
   const parent = dirname(top);
@@ -102,8 +102,8 @@ async function commitNew(root: string, { files, folders }: Change): Promise<void
       return { path: file, bytes: after ?? new Uint8Array() };
     });
     for (const folder of all) mkdirSync(folder, { recursive: true });
-    await makeFiles(made);
-    for (const folder of all) syncFolder(folder);
+    await makeFiles(made, asked.endIfAsked);
+    await syncFolders(all);
     if (lstatOrNull(top) !== null) throw fail('changed-meanwhile', top);
     renameSync(staging, top);
     syncFolder(parent);
@@ -111,6 +111,9 @@ async function commitNew(root: string, { files, folders }: Change): Promise<void
     rmSync(staging, { recursive: true, force: true });
   }
 }
+
+/** Files put in place between two looks at what else happens. */
+const AT_A_TIME = 50;
 
 /** One file of a change, and where it lies. */
 interface Target {
@@ -121,7 +124,7 @@ interface Target {
   readonly stats: Stats | null;
 }
 
-async function commitInto(root: string, { title, files, folders }: Change): Promise<void> {
+async function commitInto(root: string, { title, files, folders }: Change, asked: Asked): Promise<void> {
   const inside = realpathSync(root);
   const targets = files.map((file) => checkedTarget(root, inside, file));
   const known = new Map<string, FileChange>();
@@ -147,16 +150,16 @@ async function commitInto(root: string, { title, files, folders }: Change): Prom
   };
   try {
     mkdirSync(open, { recursive: true });
-    await save(inside, open, targets, manifest);
-    await stage(open, targets);
+    await save(inside, open, targets, manifest, asked);
+    await stage(open, targets, asked);
     await carryOut(inside, open, targets, manifest);
   } catch (error) {
-    // Where this fails too, the change stays open for the next run.
-    takeBack(inside, open, manifest);
-    close(workshop);
+    // Before the mark nothing was put in place. Where this fails too, the change stays open for the next run.
+    if (existsSync(join(open, READY))) takeBack(inside, open, manifest);
+    close(workshop, { soon: error instanceof Interrupted });
     throw error;
   }
-  close(workshop);
+  close(workshop, { soon: asked.isAsked });
 }
 
 function checkedTarget(root: string, inside: string, file: FileChange): Target {
@@ -211,19 +214,23 @@ async function save(
   open: string,
   targets: readonly Target[],
   manifest: Manifest,
+  asked: Asked,
 ): Promise<void> {
   const copies: NewFile[] = [];
   for (const [index, { file, path, stats }] of targets.entries()) {
+    if (index % AT_A_TIME === 0) await setImmediate();
+    asked.endIfAsked();
     if (file.before === null) continue;
     const [from, to] = [join(inside, path), join(open, oldName(index))];
     try {
       linkSync(from, to);
     } catch {
+      if (lstatOrNull(from)?.isFile() !== true) throw fail('changed-meanwhile', file.path);
       // Not every disk knows second names.
       copies.push({ path: to, bytes: readFileSync(from), like: stats });
     }
   }
-  await makeFiles(copies);
+  await makeFiles(copies, asked.endIfAsked);
   const beside = join(open, `${MANIFEST}.part`);
   await makeFiles([{ path: beside, bytes: new TextEncoder().encode(JSON.stringify(manifest)) }]);
   syncFolder(open);
@@ -232,18 +239,15 @@ async function save(
 }
 
 /** Writes every new file beside its place. Once the mark is there, the change can go either way. */
-async function stage(open: string, targets: readonly Target[]): Promise<void> {
+async function stage(open: string, targets: readonly Target[], asked: Asked): Promise<void> {
   const staged = targets.flatMap(({ file: { after }, stats }, index): NewFile | [] =>
     after === null ? [] : { path: join(open, newName(index)), bytes: after, like: stats },
   );
-  await makeFiles(staged);
+  await makeFiles(staged, asked.endIfAsked);
   syncFolder(open);
   await makeFiles([{ path: join(open, READY), bytes: new Uint8Array() }]);
   syncFolder(open);
 }
-
-/** Files put in place between two looks at what else happens. */
-const AT_A_TIME = 50;
 
 /** What goes away makes room first; folders are made when something needs them. */
 async function carryOut(
@@ -279,7 +283,7 @@ async function carryOut(
     }
   }
   for (const folder of folders) make(folder);
-  for (const folder of touched) syncFolder(folder);
+  await syncFolders(touched);
 }
 
 function rank({ file: { before, after } }: Target): number {

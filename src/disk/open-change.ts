@@ -8,6 +8,7 @@ import {
   readFileSync,
   realpathSync,
   renameSync,
+  rmdirSync,
   rmSync,
   unlinkSync,
 } from 'node:fs';
@@ -155,15 +156,26 @@ function hashAt(path: string): string | null {
   return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;
 }
 
-/** From one instant to the next the change is no longer open; what it needed goes. */
-export function close(workshop: string): void {
+/** Milliseconds for cleaning up where somebody waits for the end; the next run does what is left of it. */
+const SOON = 300;
+
+/**
+ * From one instant to the next the change is no longer open; what it needed goes, `soon` only as far as that takes no
+ * time to speak of.
+ */
+export function close(workshop: string, { soon = false }: { readonly soon?: boolean } = {}): void {
   const open = join(workshop, OPEN);
   if (lstatOrNull(open) === null) return;
   if (!lstatSync(open).isDirectory()) throw fail('workshop-taken', dirname(workshop));
   const closed = join(workshop, `closed-${uniqueName()}`);
   renameSync(open, closed);
   syncFolder(workshop);
-  rmSync(closed, { recursive: true, force: true });
+  const end = performance.now() + SOON;
+  for (const name of readdirSync(closed)) {
+    if (soon && performance.now() > end) return;
+    rmSync(join(closed, name), { recursive: true, force: true });
+  }
+  rmdirSync(closed);
   removeIfEmpty(workshop);
 }
 

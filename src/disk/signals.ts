@@ -14,25 +14,40 @@ export class Interrupted extends Error {
 
 const signals = { SIGHUP: 1, SIGINT: 2, SIGTERM: 15 } as const;
 
+/** Whether somebody asked for the end while work holds that back. */
+export interface Asked {
+  readonly isAsked: boolean;
+  /** For where the work may end as well: throws `Interrupted` where it was asked for. */
+  endIfAsked(): void;
+}
+
 /** Runs `work` to its end; throws `Interrupted` then, where a signal came meanwhile. */
-export async function whileHeldBack<T>(work: () => Promise<T>): Promise<T> {
-  let asked: number | null = null;
+export async function whileHeldBack<T>(work: (asked: Asked) => Promise<T>): Promise<T> {
+  let signal: number | null = null;
   const held = Object.entries(signals).map(([name, number]) => {
     const hold = () => {
-      asked = number;
+      signal = number;
     };
     process.on(name, hold);
     return { name, hold };
   });
+  const asked: Asked = {
+    get isAsked() {
+      return signal !== null;
+    },
+    endIfAsked() {
+      if (signal !== null) throw new Interrupted(128 + signal);
+    },
+  };
   let result: T;
   try {
-    result = await work();
+    result = await work(asked);
   } finally {
     // What came during work that lets nothing else happen is heard of in the next turns of the loop.
     await setImmediate();
     await setImmediate();
     for (const { name, hold } of held) process.off(name, hold);
   }
-  if (asked !== null) throw new Interrupted(128 + asked);
+  asked.endIfAsked();
   return result;
 }

@@ -109,13 +109,18 @@ test('names that are unsafe on a server are told from safe ones, and a safe one 
     '-a': false,
     café: false,
     '': false,
+    con: false,
+    'nul.html': false,
+    'com1.js': false,
+    console: true,
   };
   for (const [name, safe] of Object.entries(rows)) assert.equal(isSafeName(name), safe, name);
-  assert.deepEqual(['My Web Site', ' Café  Größe!', '__x__', '日本', 'a - b.C'].map(safeName), [
+  assert.deepEqual(['My Web Site', ' Café  Größe!', '__x__', '日本', 'a - b.C', 'Aux.html'].map(safeName), [
     'my-web-site',
     'cafe-gro-e',
     'x',
     '',
     'a-b.c',
+    'aux-1.html',
   ]);
 });

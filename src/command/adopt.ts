@@ -15,6 +15,7 @@ import { placeFiles } from '../core/library/taken.ts';
 import { kindOfFile } from '../core/page/loaders.ts';
 import { openPage } from '../core/page/page.ts';
 import { isPage, isRead } from '../core/read/read.ts';
+import { withoutCredentials } from '../core/resolve/credentials.ts';
 import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { globMatcher } from '../core/site/globs.ts';
@@ -80,7 +81,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
     throw fail('bad-name', name === '' ? visible(source) : visible(name), 'library; say one with --as');
   const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
   if (shaped === null) throw fail('no-library', visible(source));
-  return changeProject(options, `adopt ${source}`, output, async (project) => {
+  return changeProject(options, `adopt ${withoutCredentials(source)}`, output, async (project) => {
     const { folder, stays } = placeLibrary(project, name, shaped, options);
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
     if (stays.length > 0) notes.push(stayNote(folder, stays));

@@ -201,6 +201,14 @@ const table = {
     `${source} ${what}; nothing was taken.`,
     `If you trust it, allow more with: ${option}`,
   ],
+  'too-slow': (address) => [
+    `Fetching all that belongs to it took longer than five minutes, and was given up at ${address}; nothing was taken.`,
+    'Download it in a browser, and name the file or the folder.',
+  ],
+  'broken-off': (address, reason) => [
+    `${address} could not be fetched: ${reason}.`,
+    'Nothing was taken. Try again, or download it in a browser, and name the file.',
+  ],
   'not-fetched': (address, reason) => [
     `${address} could not be fetched: ${reason}.`,
     'Nothing was taken. Look at the address in a browser, download it there, and name the file.',

@@ -1,16 +1,21 @@
 /** Asks other hosts for what a site refers to: each address once, gently. */
 import { createHash } from 'node:crypto';
+import { Readable } from 'node:stream';
+import type { ReadableStream } from 'node:stream/web';
 import type { KyInstance } from 'ky';
 import type { Answer, Question } from '../core/judge/elsewhere.ts';
 import { type Algorithm, integrityHolds } from '../core/library/integrity.ts';
+import { withoutCredentials } from '../core/resolve/credentials.ts';
+import { authorization } from './authorization.ts';
 import { fetchErrorCode, whyNotFetched } from './reason.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
 
 /** Requests under way at once, in all and to one host. */
 const MOST = 8;
 const MOST_TO_A_HOST = 2;
-/** Milliseconds that one request may take. */
+/** Milliseconds that one request may take, and all of them together. */
 const TIME = 15_000;
+const WHOLE_TIME = 600_000;
 /** Tries after the first, and milliseconds to wait between them at most, whatever the host asks for. */
 const TRIES = 2;
 const LONGEST_WAIT = 20_000;
@@ -31,19 +36,25 @@ const NOTHING: Answer = { failure: null, moved: null, mismatches: new Set(), una
 type Tell = (done: number, total: number) => Promise<void> | void;
 
 export interface AskOptions {
-  /** Milliseconds that one request may take. */
+  /** Milliseconds that one request may take, its body included. */
   readonly time?: number;
+  /** Milliseconds that all of them may take. */
+  readonly wholeTime?: number;
 }
 
 /** The answers by address. Never throws for what hosts do. */
 export async function askHosts(
   questions: readonly Question[],
   tell: Tell = () => {},
-  { time = TIME }: AskOptions = {},
+  { time = TIME, wholeTime = WHOLE_TIME }: AskOptions = {},
 ): Promise<Map<string, Answer>> {
   const [{ default: ky }, { default: pLimit }] = await Promise.all([import('ky'), import('p-limit')]);
+  const over = AbortSignal.timeout(wholeTime);
+  const end = performance.now() + wholeTime;
+  const mayWait = () => Math.min(LONGEST_WAIT, end - performance.now());
   const client = (statusCodes: number[]) =>
     ky.create({
+      signal: over,
       headers: { 'user-agent': 'cravel', accept: '*/*' },
       redirect: 'manual',
       timeout: time,
@@ -52,14 +63,17 @@ export async function askHosts(
         methods: ['get', 'head'],
         statusCodes,
         afterStatusCodes: BUSY,
-        maxRetryAfter: LONGEST_WAIT,
         backoffLimit: LONGEST_WAIT,
         retryOnTimeout: true,
-        // A host that there is not will not be there in a second.
-        shouldRetry: ({ error }) => (LASTING.has(fetchErrorCode(error)) ? false : undefined),
+        // A host that there is not will not be there in a second, and who asks for a long time is not waited for.
+        shouldRetry: ({ error }) =>
+          over.aborted || LASTING.has(fetchErrorCode(error)) || waitAsked(error) > mayWait()
+            ? false
+            : undefined,
       },
     });
-  const asker = new Asker(client(BUSY), client([...BUSY, 500, 502, 504]), time);
+  const asker = new Asker(client(BUSY), client([...BUSY, 500, 502, 504]), time, over);
+  const late = `asking took longer than ${inMinutes(wholeTime)}`;
   const all = pLimit(MOST);
   const hosts = new Map<string, ReturnType<typeof pLimit>>();
   const limitOf = (address: string) => {
@@ -73,7 +87,8 @@ export async function askHosts(
     questions.map((question) =>
       limitOf(question.address)(() =>
         all(async () => {
-          answers.set(question.address, await asker.ask(question));
+          const answer = over.aborted ? null : await asker.ask(question);
+          answers.set(question.address, answer ?? { ...NOTHING, unasked: late, isOurs: true });
           await tell(answers.size, questions.length);
         }),
       ),
@@ -82,47 +97,83 @@ export async function askHosts(
   return answers;
 }
 
+function inMinutes(time: number): string {
+  const minutes = Math.round(time / 60_000);
+  return minutes === 1 ? 'a minute' : minutes === 0 ? `${time / 1000} seconds` : `${minutes} minutes`;
+}
+
+/** Milliseconds that a host asks to be left alone for (RFC 9110, 10.2.3); 0 where it does not say. */
+function waitAsked(error: unknown): number {
+  const { response } = error as { response?: Response };
+  const written = response?.headers.get('retry-after') ?? null;
+  if (written === null) return 0;
+  const seconds = Number(written);
+  return Number.isNaN(seconds) ? Date.parse(written) - Date.now() || 0 : seconds * 1000;
+}
+
 class Asker {
   constructor(
     readonly forHead: KyInstance,
     readonly forBody: KyInstance,
     readonly time: number,
+    readonly over: AbortSignal,
   ) {}
 
-  async ask({ address, integrities }: Question): Promise<Answer> {
+  /** Null where the time for all came to its end. */
+  async ask({ address, integrities }: Question): Promise<Answer | null> {
     let url = address;
     let isForGood = true;
-    const after = () => (url === address ? '' : `the host sends on to ${url}, and there `);
+    const after = () =>
+      url === address ? '' : `the host sends on to ${withoutCredentials(url)}, and there `;
     try {
       for (let hops = 0; hops <= MOST_HOPS; hops++) {
         const response = await this.#request(url, integrities.length > 0);
         const to = REDIRECTS.has(response.status) ? response.headers.get('location') : null;
         if (to === null) {
           const moved = url === address ? null : { to: url, isForGood };
-          return await answerOf(response, integrities, moved, after());
+          return await this.#answerOf(response, integrities, moved, after());
         }
         isForGood &&= FOR_GOOD.has(response.status);
         await response.body?.cancel();
         const next = URL.canParse(to, url) ? new URL(to, url) : null;
         if (next === null || !/^https?:$/.test(next.protocol))
-          return failure(`the host sends on to what is no web address: ${to}`);
+          return failure(`the host sends on to what is no web address: ${withoutCredentials(to)}`);
         next.hash = '';
         url = next.href;
       }
       return failure(`the host sends on more than ${MOST_HOPS} times`);
     } catch (error) {
+      if (this.over.aborted) return null;
       const { text, isOurs } = whyNotFetched(error, this.time);
       return isOurs ? { ...NOTHING, unasked: text, isOurs } : failure(after() + text);
     }
   }
 
   /** HEAD first; GET where the body is wanted, and where a host has nothing good to say to HEAD. */
-  async #request(url: string, wantsBody: boolean): Promise<Response> {
+  async #request(address: string, wantsBody: boolean): Promise<Response> {
+    const url = new URL(address);
+    const headers = authorization(url);
     if (!wantsBody) {
-      const response = await statusOf(this.forHead.head(url));
+      const response = await statusOf(this.forHead.head(url, { headers }));
       if (response.status < 400 || response.status === 429) return response;
     }
-    return statusOf(this.forBody.get(url));
+    return statusOf(this.forBody.get(url, { headers }));
+  }
+
+  async #answerOf(
+    response: Response,
+    integrities: readonly string[],
+    moved: Answer['moved'],
+    after: string,
+  ): Promise<Answer> {
+    const { status, statusText, ok } = response;
+    const said = `${after}the host answers ${status} ${statusText}`.trim();
+    if (!ok) {
+      await response.body?.cancel();
+      return UNTOLD.has(status) ? { ...NOTHING, unasked: said } : failure(said);
+    }
+    const signal = AbortSignal.any([this.over, AbortSignal.timeout(this.time)]);
+    return { ...NOTHING, moved, mismatches: await mismatchesOf(response, integrities, signal) };
   }
 }
 
@@ -136,24 +187,10 @@ async function statusOf(request: Promise<Response>): Promise<Response> {
   }
 }
 
-async function answerOf(
-  response: Response,
-  integrities: readonly string[],
-  moved: Answer['moved'],
-  after: string,
-): Promise<Answer> {
-  const { status, statusText, ok } = response;
-  const said = `${after}the host answers ${status} ${statusText}`.trim();
-  if (!ok) {
-    await response.body?.cancel();
-    return UNTOLD.has(status) ? { ...NOTHING, unasked: said } : failure(said);
-  }
-  return { ...NOTHING, moved, mismatches: await mismatchesOf(response, integrities) };
-}
-
 async function mismatchesOf(
   response: Response,
   integrities: readonly string[],
+  signal: AbortSignal,
 ): Promise<ReadonlySet<string>> {
   const hashes = new Map((['sha256', 'sha384', 'sha512'] as const).map((name) => [name, createHash(name)]));
   let length = 0;
@@ -161,7 +198,9 @@ async function mismatchesOf(
     await response.body?.cancel();
     return new Set();
   }
-  for await (const piece of response.body ?? []) {
+  for await (const piece of response.body === null
+    ? []
+    : Readable.fromWeb(response.body as ReadableStream, { signal })) {
     length += piece.length;
     if (length > MOST_BYTES) return new Set();
     for (const hash of hashes.values()) hash.update(piece);

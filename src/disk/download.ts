@@ -2,7 +2,9 @@
 import { lookup } from 'node:dns/promises';
 import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
+import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Allowance } from './archive.ts';
+import { authorization } from './authorization.ts';
 import { whyNotFetched } from './reason.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
 
@@ -13,16 +15,23 @@ export interface Downloaded {
   readonly bytes: Uint8Array;
 }
 
-/** Milliseconds until an answer must be complete. */
+/** Milliseconds until an answer must be complete, and until all that are asked for are. */
 const TIME = 60_000;
+const WHOLE_TIME = 300_000;
+
+/** What several downloads have together. */
+export interface Errand {
+  readonly allowance: Allowance;
+  readonly over: AbortSignal;
+}
+
+/** An errand that begins now. */
+export function beginErrand(allowance: Allowance, time = WHOLE_TIME): Errand {
+  return { allowance, over: AbortSignal.timeout(time) };
+}
 
 export function isWebAddress(source: string): boolean {
   return /^https?:\/\//i.test(source);
-}
-
-/** An address without the name and the password in it. */
-export function shownAddress(address: string): string {
-  return address.replace(/^([a-z]+:\/\/)[^/?#]*@/i, '$1');
 }
 
 /**
@@ -30,15 +39,23 @@ export function shownAddress(address: string): string {
  * on to. A host out there never leads to this machine or to a network of its own. Throws a `CravelError` that says why
  * the address could not be fetched.
  */
-export async function download(address: string, allowance: Allowance, within?: URL): Promise<Downloaded> {
-  const shown = shownAddress(address);
+export async function download(
+  address: string,
+  { allowance, over }: Errand,
+  within?: URL,
+): Promise<Downloaded> {
+  const shown = withoutCredentials(address);
   try {
-    const signal = AbortSignal.timeout(TIME);
+    const signal = AbortSignal.any([over, AbortSignal.timeout(TIME)]);
     const isFromOutside = !(await isNearby(new URL(address)));
     let url = new URL(address);
     for (let hops = 0; hops <= MOST_HOPS; hops++) {
       if (within !== undefined && !url.href.startsWith(within.href))
-        throw fail('not-fetched', shown, `the host sends on to ${shownAddress(url.href)}, out of the folder`);
+        throw fail(
+          'not-fetched',
+          shown,
+          `the host sends on to ${withoutCredentials(url.href)}, out of the folder`,
+        );
       if (hops > 0 && isFromOutside && (await isNearby(url)))
         throw fail(
           'not-fetched',
@@ -51,23 +68,19 @@ export async function download(address: string, allowance: Allowance, within?: U
       await answer.body?.cancel();
       const next = URL.canParse(to, url) ? new URL(to, url) : null;
       if (next === null || !/^https?:$/.test(next.protocol))
-        throw fail('not-fetched', shown, `the host sends on to what is no web address: ${to}`);
+        throw fail(
+          'not-fetched',
+          shown,
+          `the host sends on to what is no web address: ${withoutCredentials(to)}`,
+        );
       url = next;
     }
     throw fail('not-fetched', shown, `the host sends on more than ${MOST_HOPS} times`);
   } catch (error) {
     if (error instanceof CravelError) throw error;
-    throw fail('not-fetched', shown, whyNotFetched(error, TIME).text);
+    if (over.aborted) throw fail('too-slow', shown);
+    throw fail('broken-off', shown, whyNotFetched(error, TIME).text);
   }
-}
-
-/** Names and passwords go to the host that they were given for, and are taken out of the address. */
-function authorization(url: URL): Record<string, string> {
-  if (url.username === '' && url.password === '') return {};
-  const words = `${decodeURIComponent(url.username)}:${decodeURIComponent(url.password)}`;
-  url.username = '';
-  url.password = '';
-  return { authorization: `Basic ${Buffer.from(words).toString('base64')}` };
 }
 
 async function bodyOf(answer: Response, shown: string, url: URL, allowance: Allowance): Promise<Downloaded> {

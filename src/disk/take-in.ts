@@ -7,9 +7,11 @@ import { groupBy } from '../core/group-by.ts';
 import { packageName, unwrapped } from '../core/library/files.ts';
 import { libraryName, saysNothing } from '../core/library/names.ts';
 import { referredBy } from '../core/library/shape.ts';
+import { withoutCredentials } from '../core/resolve/credentials.ts';
 import { whyLeft } from '../core/site/admission.ts';
 import { Allowance, archiveFormat, type Limits, unpack } from './archive.ts';
-import { download, isWebAddress, shownAddress } from './download.ts';
+import { decodedOr } from './authorization.ts';
+import { beginErrand, download, isWebAddress } from './download.ts';
 import { walkFolder } from './inventory.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
@@ -182,12 +184,13 @@ function siblings(path: string): string[] {
 }
 
 async function takeFromWeb(address: string, allowance: Allowance, reach: string | null): Promise<Intake> {
-  const first = await download(address, allowance);
+  const errand = beginErrand(allowance);
+  const first = await download(address, errand);
   const url = new URL(first.url);
   const notes =
     first.url === address
       ? []
-      : [`Fetched from ${shownAddress(first.url)}, where ${shownAddress(address)} leads.`];
+      : [`Fetched from ${withoutCredentials(first.url)}, where ${withoutCredentials(address)} leads.`];
   const fileName = decodedOr(url.pathname.split('/').at(-1) ?? '');
   const format = archiveFormat(first.bytes);
   if (format !== null) {
@@ -222,15 +225,14 @@ async function takeFromWeb(address: string, allowance: Allowance, reach: string 
       left.set(why, (left.get(why) ?? new Set()).add(next));
       continue;
     }
-    const part = await download(
-      new URL(encodeURI(next).replace(/[?#]/g, encodeURIComponent), root).href,
-      allowance,
-      root,
-    ).catch((error) => {
-      if (error instanceof CravelError && error.code === 'too-large') throw error;
-      return null;
+    const place = new URL(encodeURI(next).replace(/[?#]/g, encodeURIComponent), root);
+    // What a host says that it does not have is named; what breaks off would make half a library.
+    const part = await download(place.href, errand, root).catch((error) => {
+      if (!(error instanceof CravelError) || error.code !== 'not-fetched') throw error;
+      const [said] = error.sentences;
+      return said ?? '';
     });
-    if (part === null) notes.push(`Not found on the host: ${next}.`);
+    if (typeof part === 'string') notes.push(part);
     else {
       files.set(next, part.bytes);
       take(next, part.bytes);
@@ -251,15 +253,6 @@ function rootOnHost(url: URL, address: string, reach: string | null): URL {
   const root = URL.canParse(reach) ? new URL('.', reach) : null;
   if (root === null || !own.href.startsWith(root.href)) throw fail('out-of-reach', address, reach);
   return root;
-}
-
-/** Percent-decoded; as it is where that makes no text. */
-function decodedOr(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
 }
 
 /** `https://host/tideclock@2.3.1/dist/index.js` is called tideclock. */

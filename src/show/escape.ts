@@ -1,7 +1,9 @@
 /**
  * Text from outside made safe to show, one function for each way out: names, addresses and titles may hold control
- * characters and marks that turn the direction of text, which could play with whoever reads them.
+ * characters and marks that turn the direction of text, which could play with whoever reads them, and addresses names
+ * and passwords, which are nobody's business.
  */
+import { withoutCredentials } from '../core/resolve/credentials.ts';
 
 /** Control characters, and characters that are not seen and change how others are (Unicode 5.0 and later, bidi controls). */
 const ACTING = /[\p{Cc}\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069]/gu;
@@ -10,7 +12,7 @@ const hex = (character: string) => (character.codePointAt(0) ?? 0).toString(16);
 
 /** For a terminal: `\x1b`, `\u202e`. */
 export function visible(text: string): string {
-  return text.replace(ACTING, (character) =>
+  return withoutCredentials(text).replace(ACTING, (character) =>
     character < '\u0100' ? `\\x${hex(character).padStart(2, '0')}` : `\\u${hex(character).padStart(4, '0')}`,
   );
 }
@@ -31,14 +33,14 @@ export function forXml(text: string): string {
 
 /** JSON (RFC 8259, 7) whose strings hold nothing that acts: escapes that every reader takes back. */
 export function asJson(value: unknown, indent?: number): string {
-  return JSON.stringify(value, null, indent).replace(
+  return withoutCredentials(JSON.stringify(value, null, indent)).replace(
     /[\x7f-\x9f\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069\uFEFF]/g,
     (character) => `\\u${hex(character).padStart(4, '0')}`,
   );
 }
 
 function plainly(text: string): string {
-  return text
+  return withoutCredentials(text)
     .replaceAll('&', '&amp;')
     .replaceAll('<', '&lt;')
     .replaceAll('>', '&gt;')

@@ -2,6 +2,7 @@
 import { groupBy } from '../core/group-by.ts';
 import { grades } from '../core/judge/rule.ts';
 import { byCause, type Finding, type Mend, type Report } from '../core/report.ts';
+import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';
 import script from './html/filter.script';
@@ -91,8 +92,9 @@ ${mends.map(mendOf).join('\n')}
 function sourceAround(line: string, { column, written }: Finding): string {
   const start = column - 1;
   const found = line.startsWith(written, start) ? written.length : 1;
-  const before = line.slice(Math.max(0, start - AROUND), start);
-  const after = line.slice(start + found, start + found + AROUND);
+  // Taken out before the line is cut, which could leave the end of a password.
+  const before = withoutCredentials(line.slice(0, start)).slice(-AROUND);
+  const after = withoutCredentials(line.slice(start + found)).slice(0, AROUND);
   const lead = start > AROUND ? '…' : '';
   const trail = line.length > start + found + AROUND ? '…' : '';
   return `${lead}${forMarkup(before.trimStart())}<mark>${forMarkup(line.slice(start, start + found))}</mark>${forMarkup(after)}${trail}`;

@@ -85,6 +85,71 @@ test('a host that never answers is given up', async (t) => {
   assert.equal(answers.get(origin)?.failure, 'no full answer within 0.1 seconds');
 });
 
+test('whatever a host does, asking it comes to an end, and is told in plain words', async (t) => {
+  const drip = (_request: IncomingMessage, response: ServerResponse) => {
+    response.writeHead(200, { 'content-length': 1e6 });
+    const timer = setInterval(() => response.write('.'), 20);
+    response.on('close', () => clearInterval(timer));
+  };
+  const rows: readonly (readonly [
+    what: string,
+    handler: Handler,
+    integrity: readonly string[],
+    said: string,
+  ])[] = [
+    ['drips', drip, [sha384], 'no full answer within 0.3 seconds'],
+    ['closes', ({ socket }) => void socket.destroy(), [], 'the host breaks off without an answer'],
+    [
+      'asks for a long wait',
+      (_request, response) => void response.writeHead(503, { 'retry-after': '1000000000' }).end(),
+      [],
+      'the host answers 503 Service Unavailable',
+    ],
+    [
+      'is no web host',
+      ({ socket }) => void socket.end('220 ready\r\n'),
+      [],
+      'the host answers with what is not HTTP',
+    ],
+  ];
+  for (const [what, handler, integrity, said] of rows) {
+    const origin = await host(t, handler);
+    const answer = (await askHosts([question(origin, ...integrity)], undefined, { time: 300 })).get(origin);
+    assert.equal(answer?.failure, said, what);
+  }
+  const hanging = await host(t, () => {});
+  const all = ['/a', '/b', '/c', '/d'].map((path) => question(hanging + path));
+  for (const answer of (await askHosts(all, undefined, { wholeTime: 200 })).values())
+    assert.deepEqual(
+      [answer.failure, answer.unasked, answer.isOurs],
+      [null, 'asking took longer than 0.2 seconds', true],
+    );
+});
+
+test('a name and a password in an address are sent to its host alone, and are shown nowhere', async (t) => {
+  const sent: (string | undefined)[] = [];
+  const other = await host(t, ({ headers, url }, response) => {
+    sent.push(`${url} ${headers.authorization}`);
+    response.writeHead(404).end();
+  });
+  const own = await host(t, ({ headers, url }, response) => {
+    sent.push(`${url} ${headers.authorization}`);
+    response.writeHead(302, { location: `${other}/there` }).end();
+  });
+  const address = `${own.replace('//', '//ferry:h%C3%A4rbour@')}/here`;
+  const folder = temporaryFolder(t, {
+    'index.html': `<!doctype html><html lang="en"><title>x</title><img src="${address}"><script src="${address}"></script>`,
+  });
+  const basic = `Basic ${Buffer.from('ferry:härbour').toString('base64')}`;
+  for (const format of ['text', 'json', 'ndjson', 'sarif', 'junit', 'html']) {
+    const { stdout, stderr } = await cravelLater(folder, 'check', '--online', '--as', format);
+    assert.match(stdout, /this-machine/, format);
+    assert.match(stdout, /404/, format);
+    assert.doesNotMatch(stdout + stderr, /h%C3|härbour|ferry:/, format);
+  }
+  assert.deepEqual([...new Set(sent)].sort(), [`/here ${basic}`, '/there undefined']);
+});
+
 test('a host that is gone is a failure, and what it serves is held to its integrity value', async (t) => {
   const origin = await host(t, (_request, response) => void response.end(code));
   const answers = await askHosts([

@@ -283,7 +283,7 @@ test('a download leads nowhere but to its own folder on its host', async (t) => 
   assert.equal(code, 0, stderr);
   assert.deepEqual(contentOf(join(folder, 'lib')).paths, ['nice/near.svg', 'nice/nice.css']);
   assert.match(stderr, /Names 1 file outside of its folder: \.\.\/up\.svg/);
-  assert.match(stderr, /Not found on the host: away\.svg/);
+  assert.match(stderr, /away\.svg could not be fetched: /);
   assert.match(stderr, /Left, hidden: \.env|may hold a secret: \.env/);
   assert.doesNotMatch(stderr, /tide@|ida/);
   assert.deepEqual(

@@ -1,6 +1,8 @@
 /** Leaves out findings that the settings accept. */
+
 import type { Report } from '../report.ts';
 import { countGrades } from '../report.ts';
+import { withoutCredentials } from '../resolve/credentials.ts';
 import type { Accepted } from '../settings/settings.ts';
 
 export interface Sifted {
@@ -35,5 +37,6 @@ export function sift(report: Report, accept: readonly Accepted[]): Sifted {
 }
 
 function keyOf(rule: string, file?: string, written?: string): string {
-  return JSON.stringify([rule, file ?? null, written ?? null]);
+  // Findings do not hold the names and passwords of addresses.
+  return JSON.stringify([rule, file ?? null, written === undefined ? null : withoutCredentials(written)]);
 }

@@ -4,6 +4,7 @@ import { detachShared } from '../read/detach.ts';
 import type { Position } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
+import { withoutCredentials } from '../resolve/credentials.ts';
 import { folderOf } from '../site/inventory.ts';
 import { segmentsTo, walk } from '../site/walk.ts';
 import { addressRules, placingRules } from './index.ts';
@@ -14,7 +15,11 @@ export type Draft = Omit<Finding, 'line' | 'column'>;
 
 /** The finding, its fields in the order of the report; it holds on to no text of its file. */
 export function placed(draft: Draft, { line, column }: Position): Finding {
-  const { rule, grade, file, offset, length, kind, target, walk, mends } = draft;
+  const { rule, grade, file, offset, length, kind, target, walk } = draft;
+  // Who mends by a report would write what is not shown.
+  const mends = draft.mends.filter(({ edits }) =>
+    edits.every(({ text }) => withoutCredentials(text) === text),
+  );
   return {
     rule,
     grade,
@@ -24,10 +29,10 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
     offset,
     length,
     holder: detachShared(draft.holder),
-    written: detachShared(draft.written),
+    written: detachShared(withoutCredentials(draft.written)),
     kind,
     target,
-    message: detachShared(draft.message),
+    message: detachShared(withoutCredentials(draft.message)),
     walk,
     mends,
   };

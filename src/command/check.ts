@@ -76,6 +76,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
   const project = new ProjectCheck(root === resolvePath(shown) ? shown : root, {
     online: options.online,
+    out: options.out,
     asking: (done, total) => {
       reading.end();
       return asking.tell(done, total);
@@ -102,7 +103,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   };
   if (!options.watch) return tell(await look());
   const { watch } = await import('./watch.ts');
-  return watch(project, look, tell, output);
+  return watch(project, look, tell, output, options.out);
 }
 
 /** How many addresses are named as examples of those that could not be asked for. */

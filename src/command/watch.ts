@@ -19,9 +19,10 @@ export async function watch(
   look: () => Promise<Checked>,
   tell: (checked: Checked) => Promise<number>,
   output: Output,
+  out?: string,
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
-  const watcher = await watchFolder(project.folder);
+  const watcher = await watchFolder(project.folder, out === undefined ? [] : [out]);
   try {
     let before = await look();
     clear(output);

@@ -33,6 +33,8 @@ export interface Unasked extends Pick<Answer, 'isOurs'> {
 export interface ProjectCheckOptions {
   /** Other hosts are asked for what the site refers to. */
   readonly online?: boolean;
+  /** Where the report goes: it is no part of what is checked. */
+  readonly out?: string | undefined;
   /** Told how far the asking is. */
   readonly asking?: Progress;
 }
@@ -63,7 +65,7 @@ export class ProjectCheck {
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
-    const project = await openProject(this.folder);
+    const project = await openProject(this.folder, this.options.out);
     if (project.inventory.files.size === 0 && project.unread.length === 0)
       throw fail('empty-folder', this.folder);
     return this.#start(project, progress);
@@ -75,7 +77,7 @@ export class ProjectCheck {
     const before = this.#project;
     const check = this.#check;
     if (before === null || check === null) return this.look();
-    const project = await openProject(this.folder);
+    const project = await openProject(this.folder, this.options.out);
     if (JSON.stringify(project.settings) !== JSON.stringify(before.settings)) return this.#start(project);
     this.#project = project;
     const sitePaths = new Set([...this.#changed].map((path) => project.sitePath(path)));

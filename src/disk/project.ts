@@ -32,8 +32,11 @@ export interface Project {
   sitePath(named: string): string;
 }
 
-/** Throws a `CravelError` where `root` is no folder, or its settings are wrong. */
-export async function openProject(root: string): Promise<Project> {
+/**
+ * Throws a `CravelError` where `root` is no folder, or its settings are wrong. The file `apart` is no part of it,
+ * wherever it lies.
+ */
+export async function openProject(root: string, apart: string | null = null): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
@@ -41,7 +44,9 @@ export async function openProject(root: string): Promise<Project> {
   const prefix = sitePrefix(settings.site);
   const siteFolder = join(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
-  const isLeftOut = await matcherFor(settings['leave-out']);
+  const isNamed = await matcherFor(settings['leave-out']);
+  const [own, other] = [resolvePath(siteFolder), apart === null ? null : resolvePath(apart)];
+  const isLeftOut = (path: string) => isNamed(path) || (other !== null && join(own, path) === other);
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(join(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);

@@ -1,6 +1,9 @@
 /** Tells when files of a folder change, several changes at once. */
-import { relative, sep } from 'node:path';
+import { readdirSync, readlinkSync, realpathSync } from 'node:fs';
+import { basename, dirname, join, relative, resolve, sep } from 'node:path';
 import { isLitter } from '../core/site/admission.ts';
+import { statOrNull } from './stat.ts';
+import { isBesideWhole } from './write-whole.ts';
 
 /** Changes that come closer together than this are told as one. */
 const QUIET_MS = 80;
@@ -11,37 +14,67 @@ export interface Watcher {
   end(): Promise<void>;
 }
 
-/** Watches all files below `folder` that may be part of a site. Paths start at `folder`, and are `/`-separated. */
-export async function watchFolder(folder: string): Promise<Watcher> {
+/**
+ * Watches all files below `folder` that may be part of a site, but for `apart`. Paths start at `folder`, and are
+ * `/`-separated.
+ */
+export async function watchFolder(folder: string, apart: readonly string[] = []): Promise<Watcher> {
   const { watch } = await import('chokidar');
+  const root = realpathSync.native(folder);
+  const others = new Set(apart.flatMap(namesOf));
   let changed = new Set<string>();
   let timer: NodeJS.Timeout | undefined;
   let isQuiet = true;
   let isOver = false;
   let wake = () => {};
-  const watcher = watch(folder, {
+  const isOurs = (path: string) =>
+    !others.has(path) && !path.slice(root.length).split(sep).some(isLitter) && !isBesideWhole(basename(path));
+  // Links are not followed by the watcher, which would go round where they lead back: what they lead to is watched.
+  const watcher = watch(root, {
     ignoreInitial: true,
-    ignored: (path) => relative(folder, path).split(sep).some(isLitter),
+    followSymlinks: false,
+    ignored: (path) => !isOurs(path),
   });
-  watcher.on('all', (_event, path) => {
-    changed.add(relative(folder, path).split(sep).join('/'));
+  const links = new Map<string, string>();
+  const follow = (link: string) => {
+    const target = targetOf(link);
+    if (target === null || links.has(link)) return;
+    links.set(link, target);
+    if (!isWithin(target, root)) watcher.add(target);
+  };
+  for (const link of linksIn(root, isOurs)) follow(link);
+
+  const note = (path: string) => {
+    if (!isOurs(path)) return;
+    follow(path);
+    const told = (one: string) => changed.add(relative(root, one).split(sep).join('/'));
+    if (isWithin(path, root)) told(path);
+    for (const [link, target] of links) if (isWithin(path, target)) told(link + path.slice(target.length));
+    if (changed.size === 0) return;
     clearTimeout(timer);
     isQuiet = false;
     timer = setTimeout(() => {
       isQuiet = true;
       wake();
     }, QUIET_MS);
-  });
+  };
   // What cannot be watched is left alone: the check says what it could not read.
   watcher.on('error', () => {});
-  await new Promise<void>((resolve) => {
-    watcher.once('ready', resolve);
+  await new Promise<void>((done) => {
+    watcher.once('ready', done);
+  });
+  // What happened before is seen by whoever looks now.
+  watcher.on('all', (_event, path) => note(path));
+  // An edit that keeps the time of the last change is told by the system all the same.
+  watcher.on('raw', (_event, name, details) => {
+    const { watchedPath } = details as { readonly watchedPath: string };
+    if (name) note(basename(watchedPath) === name ? watchedPath : join(watchedPath, name));
   });
   return {
     async next() {
       while (!isOver && (changed.size === 0 || !isQuiet))
-        await new Promise<void>((resolve) => {
-          wake = resolve;
+        await new Promise<void>((done) => {
+          wake = done;
         });
       if (isOver) return null;
       const told = changed;
@@ -55,4 +88,53 @@ export async function watchFolder(folder: string): Promise<Watcher> {
       await watcher.close();
     },
   };
+}
+
+/** What a file is called, links followed, and where it lies, links on the way followed. */
+function namesOf(path: string): string[] {
+  const name = join(realOr(dirname(resolve(path))), basename(path));
+  return [name, realOr(name)];
+}
+
+function realOr(path: string): string {
+  try {
+    return realpathSync.native(path);
+  } catch {
+    return path;
+  }
+}
+
+function isWithin(path: string, folder: string): boolean {
+  return path === folder || path.startsWith(folder.endsWith(sep) ? folder : folder + sep);
+}
+
+/** The links below a folder, none followed. */
+function* linksIn(folder: string, isOurs: (path: string) => boolean): Iterable<string> {
+  const waiting = [folder];
+  for (let here = waiting.pop(); here !== undefined; here = waiting.pop()) {
+    for (const entry of entriesOf(here)) {
+      const path = join(here, entry.name);
+      if (entry.isSymbolicLink()) yield path;
+      else if (entry.isDirectory() && isOurs(path)) waiting.push(path);
+    }
+  }
+}
+
+function entriesOf(folder: string) {
+  try {
+    return readdirSync(folder, { withFileTypes: true });
+  } catch {
+    return [];
+  }
+}
+
+/** The file or folder that a link leads to; null where there is none, and for what is no link. */
+function targetOf(path: string): string | null {
+  try {
+    readlinkSync(path);
+    const stats = statOrNull(path);
+    return stats?.isFile() || stats?.isDirectory() ? realpathSync.native(path) : null;
+  } catch {
+    return null;
+  }
 }

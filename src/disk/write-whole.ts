@@ -82,10 +82,15 @@ function takeAfter(handle: number, { uid, gid, mode }: Stats): void {
   fchmodSync(handle, mode & 0o7777);
 }
 
+/** True for the name of a file that is being written to be put in the place of another. */
+export function isBesideWhole(name: string): boolean {
+  return /^\.cravel-\d+-\d+-[0-9a-f]{12}$/.test(name);
+}
+
 /** Takes away what runs that did not come to their end left beside their file. */
 function removeLeftovers(folder: string): void {
   for (const name of readdirSync(folder)) {
-    if (/^\.cravel-\d+-\d+-[0-9a-f]{12}$/.test(name) && !isMakerAlive(name.slice(BESIDE.length)))
+    if (isBesideWhole(name) && !isMakerAlive(name.slice(BESIDE.length)))
       rmSync(join(folder, name), { force: true });
   }
 }

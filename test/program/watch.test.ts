@@ -1,5 +1,5 @@
 import assert from 'node:assert/strict';
-import { readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { readFileSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { cravel, cravelRunning } from '../support/program.ts';
@@ -65,4 +65,33 @@ test('a watched report in another format is kept up to date in its file', async 
   await run.noted(/1 finding gone/);
   assert.equal(broken(), 0);
   assert.equal(await run.end(), 0);
+});
+
+test('links that go round, a report inside of the site and edits that keep their time are no trouble', async (t) => {
+  const shared = temporaryFolder(t, { 'a.css': 'a{}' });
+  const folder = temporaryFolder(t, { 'index.html': page('Home', '<img src="pier.svg" alt="">') });
+  for (const name of ['l1', 'l2', 'l3']) symlinkSync('.', join(folder, name));
+  symlinkSync(shared, join(folder, 'shared'));
+  const run = cravelRunning(
+    t,
+    folder,
+    'check',
+    '--watch',
+    '--only',
+    'broken',
+    '--as',
+    'json',
+    '--out',
+    'report.json',
+  );
+  await run.noted(/^Watching.*Ctrl-C ends/);
+  const index = join(folder, 'index.html');
+  const { atime, mtime } = statSync(index);
+  writeFileSync(index, page('Home', '<img src="pier.svg" alt=""><img src="boat.svg" alt="">'));
+  utimesSync(index, atime, mtime);
+  assert.match(await run.noted(/Ctrl-C ends/), /1 finding more/);
+  writeFileSync(join(shared, 'a.css'), 'a{background:url(sea.svg)}');
+  assert.match(await run.noted(/Ctrl-C ends/), /1 finding more/);
+  assert.equal(JSON.parse(readFileSync(join(folder, 'report.json'), 'utf8')).counts.broken, 3);
+  assert.equal(await run.end(), 2);
 });

@@ -9,8 +9,10 @@ import { splitList } from './lists.ts';
 export function pickPages(project: Project, globs: readonly string[]): string[] {
   const pages = project.pages();
   const wanted = globs.flatMap((list) => splitList(list));
-  if (wanted.length === 0) return pages;
-  const matches = globMatcher(wanted.map((glob) => glob.replace(/^\.?\//, '')));
+  if (globs.length === 0) return pages;
+  if (wanted.length === 0) throw fail('empty-glob');
+  // The site's folder by itself stands for all that is in it.
+  const matches = globMatcher(wanted.map((glob) => glob.replace(/^\.?\//, '') || '**'));
   const { prefix } = project;
   const picked = pages.filter((path) => matches(path) || (prefix !== '' && matches(prefix + path)));
   if (picked.length === 0) throw fail('no-pages-match', visible(wanted.join(', ')));

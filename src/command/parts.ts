@@ -130,6 +130,7 @@ function notesOn(outcomes: ReadonlyMap<Taken, readonly string[]>): string[] {
     marked: 'Marked where it stood already:',
     added: 'Added where it was missing:',
     replaced: 'Put in place of one that differed:',
+    swallowed: 'Left alone, since they end inside of an element that is never closed:',
     differs:
       'Left alone, since they have one of their own that differs (put the part in its place with --replace):',
   };

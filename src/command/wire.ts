@@ -72,7 +72,9 @@ export class Tally {
     }
     const idle = isRemoval
       ? `Nothing to take out: no page of ${all} refers to ${visible(files)}.`
-      : `Nothing to do: ${visible(files)} is wired into every page that can hold it (${all}).`;
+      : rest === 0
+        ? 'Nothing was wired.'
+        : `Nothing to do: ${visible(files)} is wired into every page that can hold it (${count(rest, 'page')}).`;
     return { notes, idle };
   }
 }

@@ -68,6 +68,14 @@ const table = {
     `In ${folder} a change stands unfinished (${title}).`,
     'Call that command again, or another one that changes the project: it is taken back first.',
   ],
+  swallowed: (page, element) => [
+    `${page} ends inside of <${element}>, which is never closed: all that follows is swallowed by it.`,
+    `Nothing was written: close it first, with </${element}>.`,
+  ],
+  'leads-nowhere': (path) => [
+    `${path} is a link that leads nowhere.`,
+    'Nothing was written: mend the link or take it away.',
+  ],
   'changed-meanwhile': (path) => [
     `${path} was changed by somebody else while this was being worked out.`,
     'Nothing was written: call again.',
@@ -155,6 +163,7 @@ const table = {
     `No page matches ${globs}.`,
     'Patterns start from the site folder, for example: --into "piers/**"',
   ],
+  'empty-glob': () => ['The pattern after --into is empty.', 'Write one, for example: --into "piers/**"'],
   'bad-glob': (glob) => [
     `${glob} is no pattern that can be matched.`,
     'Write it with *, **, ?, [abc] and {a,b}, for example: "piers/**"',

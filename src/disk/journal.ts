@@ -104,7 +104,8 @@ async function commitNew(root: string, { files, folders }: Change, asked: Asked)
     for (const folder of all) mkdirSync(folder, { recursive: true });
     await makeFiles(made, asked.endIfAsked);
     await syncFolders(all);
-    if (lstatOrNull(top) !== null) throw fail('changed-meanwhile', top);
+    if (lstatOrNull(top) !== null)
+      throw fail(statOrNull(top) === null ? 'leads-nowhere' : 'changed-meanwhile', top);
     renameSync(staging, top);
     syncFolder(parent);
   } finally {
@@ -171,7 +172,7 @@ function checkedTarget(root: string, inside: string, file: FileChange): Target {
     return way.split(sep).join('/');
   };
   if (before === null) {
-    if (stands(target)) throw fail('changed-meanwhile', path);
+    if (stands(target)) throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
     const there = firstExisting(dirname(target));
     const parent = within(realpathSync(there));
     const rest = relative(there, target).split(sep).join('/');

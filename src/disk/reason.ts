@@ -117,5 +117,6 @@ export function whyNotFetched(
   if (known !== undefined) return { text: known, isOurs };
   if (NOT_TLS.test(code)) return { text: 'the host does not answer with encryption', isOurs };
   if (NOT_HTTP.test(code)) return { text: 'the host answers with what is not HTTP', isOurs };
+  if (cause?.message === 'bad port') return { text: 'no browser asks at that port', isOurs };
   return { text: cause?.message || error.message, isOurs };
 }

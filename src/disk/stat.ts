@@ -19,7 +19,8 @@ function orNull(ask: () => Stats): Stats | null {
     return ask();
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    if (code !== undefined && NOTHING.has(code)) return null;
+    // The last is said of a path with a null character in it, which no file has.
+    if (code !== undefined && (NOTHING.has(code) || code === 'ERR_INVALID_ARG_VALUE')) return null;
     throw error;
   }
 }

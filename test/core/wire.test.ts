@@ -444,6 +444,28 @@ test('deferred files stand in the order given, also before a script that does no
   assert.equal(oneByOne, page.replace('</head>', `${lines.join('')}</head>`));
 });
 
+test('a page whose end is swallowed is left alone, since nothing that is put in would load', () => {
+  const start = '<!doctype html><html lang="en"><head><meta charset="utf-8">';
+  const rows: readonly (readonly [rest: string, why: RegExp | null])[] = [
+    ['<title>Ferry</head><body></body></html>', /inside of <title>, which is never closed/],
+    ['<title>x</title><style>a{}</head><body></body></html>', /inside of <style>, which/],
+    ['<title>x</title><body><p>a<!-- open', /inside of a comment or a tag/],
+    ['<title>x</title><body><p>a<a href="x>b</a>', /inside of a comment or a tag/],
+    ['<title>x</title><body><p>a', null],
+    ['<title>x</title><body><p>a<!-- b --></p>', null],
+  ];
+  for (const [rest, why] of rows) {
+    const { bytes, left } = wireAll(
+      openPage('index.html', bytesOf(start + rest)),
+      [{ path: 'js/a.js', kind: 'script' }],
+      settings('end-of-body'),
+    );
+    if (why === null) assert.match(text(bytes as Uint8Array), /<script src="js\/a\.js">/, rest);
+    else assert.match(left[0]?.why ?? '', why, rest);
+    assert.equal(bytes === null, why !== null, rest);
+  }
+});
+
 test('several files wired at once get a line each', () => {
   const page = `${HEAD}</head>\n<body>\n  <p>x</p>\n</body>\n</html>\n`;
   const wirings = ['css/a.css', 'css/b.css', 'js/a.js', 'js/b.js'].map((path) => ({

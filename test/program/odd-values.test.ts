@@ -1,14 +1,14 @@
 /** Whatever stands in place of any argument or option, the program says what is wrong and what to do: it has no fault. */
 import assert from 'node:assert/strict';
 import { type SpawnSyncReturns, spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { chmodSync, cpSync, mkdirSync, readdirSync, rmSync, symlinkSync, truncateSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import type { Command } from 'commander';
 import { processOutput } from '../../src/command/output.ts';
 import { makeProgram } from '../../src/command/program.ts';
 import { zipOf } from '../support/library.ts';
-import { programFile } from '../support/program.ts';
+import { cravel, programFile } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Every how many of the calls are made; `npm run long` makes all. */
@@ -148,3 +148,55 @@ function run(folder: string, args: readonly string[]): SpawnSyncReturns<string> 
     killSignal: 'SIGKILL',
   });
 }
+
+test('whatever stands in the files, each command says what is wrong with them', (t) => {
+  const head = '<!doctype html><html lang="en"><head><meta charset="utf-8">';
+  const page = `${head}<title>Ferry</title></head><body><!-- Part: nav --><nav></nav><!-- End of part: nav --></body></html>`;
+  const deep = `${head}<title>x</title></head><body>${'<div>'.repeat(30_000)}</body></html>`;
+  const rows: readonly (readonly [
+    files: Readonly<Record<string, string>>,
+    call: readonly string[],
+    code: number,
+    says: RegExp,
+  ])[] = [
+    [{ 'cravel.yaml': 'leave-out: drafts/**' }, ['check'], 0, /^$/],
+    [{ 'cravel.yaml': 'fail-on: broken' }, ['check'], 0, /^$/],
+    [{ 'cravel.yaml': 'site: "a\\0b"' }, ['check'], 2, /1:1: site must lie inside the project/],
+    [{ 'n.css': 'a{background:url(a%00b.png)}' }, ['adopt', 'n.css'], 0, /Took in n/],
+    [{ 'p.html': `${head}<title>Ferry` }, ['page', 'new', '--like', 'p.html'], 2, /inside of <title>, which/],
+    [{ 'p.html': deep }, ['page', 'new', '--like', 'p.html'], 0, /Made 1 page/],
+    [{ 'p.html': deep }, ['parts'], 0, /Added where it was missing: p\.html/],
+    [{ 'p.html': deep, 'a.css': '' }, ['wire', 'a.css'], 0, /Wired into 2 of 2 pages/],
+    [{ 'a.css': '' }, ['wire', 'a.css', '--into', ''], 2, /The pattern after --into is empty/],
+    [{ 'a.css': '' }, ['wire', 'a.css', '--into', './'], 0, /Wired into 1 of 1 page/],
+  ];
+  for (const [files, call, code, says] of rows) {
+    const folder = temporaryFolder(t, { 'index.html': page, ...files });
+    const outcome = cravel(folder, ...call);
+    assert.equal(outcome.code, code, `${call.join(' ')}: ${outcome.stderr}`);
+    assert.match(outcome.stderr, says, call.join(' '));
+  }
+});
+
+test('links that lead nowhere, folders that may not be entered and files that are too large are told as such', {
+  skip: process.platform === 'win32',
+}, (t) => {
+  const page = '<!doctype html><html lang="en"><title>x</title>';
+  const folder = temporaryFolder(t, {
+    'site/index.html': `${page}<img src="shut/a.svg"><a href="large.html#a">x</a><img src="gone.png">`,
+    'site/large.html': '',
+    'site/shut/a.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+  });
+  symlinkSync('nowhere.html', join(folder, 'site/new.html'));
+  truncateSync(join(folder, 'site/large.html'), 600e6);
+  chmodSync(join(folder, 'site/shut'), 0);
+  t.after(() => chmodSync(join(folder, 'site/shut'), 0o755));
+  const { code, stdout, stderr } = cravel(folder, 'check', 'site', '--only', 'broken');
+  assert.equal(code, 2);
+  assert.match(stdout, /there is no file gone\.png/);
+  assert.doesNotMatch(stdout, /shut/);
+  assert.match(stderr, /Not read: large\.html: it is too large to be read/);
+  if (process.getuid?.() !== 0)
+    assert.match(stderr, /Not read: shut: reading or writing it is not permitted/);
+  assert.match(cravel(join(folder, 'site'), 'page', 'new').stderr, /new\.html is a link that leads nowhere/);
+});

@@ -1,5 +1,6 @@
 /** Makes a page like another one: words of its own, its main content emptied, every reference re-based. */
 
+import { fail } from '../errors.ts';
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -12,12 +13,18 @@ import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { escapeMarkup, type Page, type PageEdit } from './page.ts';
 import { leadsTo, readMarks } from './parts.ts';
 import { rangesOf } from './ranges.ts';
+import { swallowedBy } from './swallowed.ts';
 import type { Range } from './tags.ts';
 
-/** The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site. */
+/**
+ * The page at site path `file`, made like `model`. Null where the model's addresses start outside of the site.
+ * Throws a `CravelError` where an element that is never closed swallows the rest of the model.
+ */
 export function makeLike(model: Page, file: string, words: PageWords): Uint8Array | null {
   if (model.base === null) return null;
   const outline = outlineOf(model);
+  const open = swallowedBy(outline);
+  if (open !== null) throw fail('swallowed', model.file, open);
   const gone = contentOf(outline);
   const content = contentEdits(outline, gone, words);
   const emptied = rangesOf(content);

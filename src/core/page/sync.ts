@@ -13,6 +13,7 @@ import {
   partEdits,
   partsOf,
 } from './parts.ts';
+import { swallowedBy } from './swallowed.ts';
 
 /** Copies the entry page's parts to where pages mark them. Gives the pages that changed. */
 export function fillParts(site: Files, entry: string, pages: readonly string[]): string[] {
@@ -34,7 +35,7 @@ export function fillParts(site: Files, entry: string, pages: readonly string[]):
 }
 
 /** What became of a page that does not mark a part. */
-export type Taken = 'marked' | 'added' | 'differs' | 'replaced';
+export type Taken = 'marked' | 'added' | 'differs' | 'replaced' | 'swallowed';
 
 /**
  * Gives a page a part that it does not mark: an element of its own that says the same is marked, one that
@@ -52,6 +53,7 @@ export function takePart(
   const page = openPage(path, site.read(path));
   if (page.base === null || partsOf(page).some(({ name }) => name === part.name)) return null;
   const outline = outlineOf(page);
+  if (swallowedBy(outline) !== null) return 'swallowed';
   const content = master.contentFor(page, page.reading.anchors);
   const whole = soleElement(entry, part);
   const twin = whole === null ? null : twinOf(outline, whole);

@@ -11,9 +11,10 @@ import {
   type Wiring,
 } from './loaders.ts';
 import { type Attribute, type Manner, mannerOf } from './manner.ts';
-import type { Page, PageEdit } from './page.ts';
+import { openPage, type Page, type PageEdit } from './page.ts';
 import { removal } from './removal.ts';
-import { tagsOf } from './tags.ts';
+import { swallowedBy } from './swallowed.ts';
+import { type Tags, tagsOf } from './tags.ts';
 import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
 
 const types = new Map(
@@ -93,7 +94,25 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     });
     loaders = [...loaders.slice(0, place), ...made, ...loaders.slice(place)];
   }
-  return { bytes: insertions.edits.length === 0 ? null : page.edited(insertions.edits), left };
+  if (insertions.edits.length === 0) return { bytes: null, left };
+  const open = swallowedBy(outline);
+  const bytes = open === null ? page.edited(insertions.edits) : null;
+  if (bytes !== null && (isClosed(outline) || holdsAll(openPage(page.file, bytes), loaders, settings)))
+    return { bytes, left };
+  const what = open === null ? 'a comment or a tag that' : `<${open}>, which`;
+  left.push(new NotWired(`it ends inside of ${what} is never closed`));
+  return { bytes: null, left };
+}
+
+/** True where nothing can have swallowed the end of the page. */
+function isClosed(outline: Tags): boolean {
+  return ['body', 'frameset', 'html'].some((name) => (outline.first(name)?.endTag ?? null) !== null);
+}
+
+/** True where the page loads all that was put in. */
+function holdsAll(page: Page, loaders: readonly Loader[], settings: WireSettings): boolean {
+  const there = new Set(loadersOf(tagsOf(page), settings).map(keyOf));
+  return loaders.every((loader) => loader.added === undefined || there.has(keyOf(loader)));
 }
 
 /** Wirings of one kind and rank: each goes right behind the one before it. */

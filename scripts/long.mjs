@@ -22,6 +22,12 @@ const parts = [
     env: { CRAVEL_SOUP: String(amount * 2000) },
   })),
   { name: 'turns', file: 'test/disk/turns.test.ts', env: { CRAVEL_TURNS: String(amount * 85) } },
+  { name: 'swaps', file: 'test/disk/swaps.test.ts', env: { CRAVEL_SWAPS: String(amount * 25) } },
+  {
+    name: 'mutations',
+    file: 'test/core/mutations.test.ts',
+    env: { CRAVEL_MUTATIONS: String(amount * 250) },
+  },
   { name: 'odd values', file: 'test/program/odd-values.test.ts', env: { CRAVEL_ODD_STEP: '1' } },
   ...['wire', 'page', 'parts', 'adopt', 'scaffold', 'keep'].map(kills),
 ];

@@ -72,6 +72,10 @@ const table = {
     `${page} ends inside of <${element}>, which is never closed: all that follows is swallowed by it.`,
     `Nothing was written: close it first, with </${element}>.`,
   ],
+  'out-of-the-way': (path, amount) => [
+    `The way to ${path} turned into another one while files there were being replaced; what was written (files: ${amount}) cannot be taken back from here.`,
+    'Put the folder back and call any command that changes the project: it is taken back first.',
+  ],
   'leads-nowhere': (path) => [
     `${path} is a link that leads nowhere.`,
     'Nothing was written: mend the link or take it away.',

@@ -38,6 +38,7 @@ import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
+import { withinFolder } from './within-folder.ts';
 
 export interface RunOptions extends LockOptions {
   /** Told what became of a change that an earlier run did not finish. */
@@ -156,7 +157,9 @@ async function commitInto(root: string, { title, files, folders }: Change, asked
     await carryOut(inside, open, targets, manifest);
   } catch (error) {
     // Before the mark nothing was put in place. Where this fails too, the change stays open for the next run.
-    if (existsSync(join(open, READY))) takeBack(inside, open, manifest);
+    const { unreached = [] } = existsSync(join(open, READY)) ? takeBack(inside, open, manifest) : {};
+    const [first] = unreached;
+    if (first !== undefined) throw fail('out-of-the-way', first[0], String(unreached.length));
     close(workshop, { soon: error instanceof Interrupted });
     throw error;
   }
@@ -272,8 +275,11 @@ async function carryOut(
     const { path, file } = target;
     const place = join(inside, path);
     make(folderOf(path));
-    verify(inside, target);
-    put(place, file, join(open, newName(index)));
+    withinFolder(dirname(place), file.path, (folder) => {
+      const exact = join(folder, basename(place));
+      verify(exact, target);
+      put(exact, file, join(open, newName(index)));
+    });
     touched.add(dirname(place));
     if (file.after !== null) continue;
     removeEmptyFolders(inside, folderOf(path));
@@ -292,9 +298,7 @@ function rank({ file: { before, after } }: Target): number {
 }
 
 /** The world may have changed since the files were read: right before each is replaced, it is looked at again. */
-function verify(inside: string, { file: { path: named, before }, path }: Target): void {
-  const place = join(inside, path);
-  if (realpathSync(dirname(place)) !== dirname(place)) throw fail('outside', named);
+function verify(place: string, { file: { path: named, before } }: Target): void {
   const stats = lstatOrNull(place);
   if (before === null ? stats !== null : stats?.isFile() !== true) throw fail('changed-meanwhile', named);
   if (before !== null && !areEqual(readFileSync(place), before)) throw fail('changed-meanwhile', named);

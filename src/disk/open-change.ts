@@ -12,13 +12,14 @@ import {
   rmSync,
   unlinkSync,
 } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { basename, dirname, join } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { syncFolder } from './durable.ts';
 import { isHeld, removeIfEmpty, WORKSHOP } from './lock.ts';
 import { uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
+import { withinFolder } from './within-folder.ts';
 
 /** In the workshop: the folder of the open change, and in it what is going to happen and the mark that it can. */
 export const OPEN = 'change';
@@ -93,9 +94,17 @@ export async function recover(root: string): Promise<Recovered | null> {
   }
   const { readManifest } = await import('./manifest.ts');
   const manifest = readManifest(join(open, MANIFEST));
-  const recovered = takeBack(realpathSync(root), open, manifest);
+  const { unreached, setAside, ...rest } = takeBack(realpathSync(root), open, manifest);
+  // The way there does not come back: what they were before is kept beside.
+  const lost = unreached.map(([path, old]) => [path, asideOf(open, old, path)] as const);
   close(workshop);
-  return recovered;
+  return { ...rest, setAside: [...setAside, ...lost] };
+}
+
+/** What became of a change that was taken back. */
+interface TakenBack extends Recovered {
+  /** Files that were changed and could not be reached, since the way there leads elsewhere; and what they were before. */
+  readonly unreached: readonly (readonly [path: string, old: string])[];
 }
 
 /**
@@ -106,14 +115,15 @@ export function takeBack(
   inside: string,
   open: string,
   { title, begun, files, folders }: Manifest,
-): Recovered {
+): TakenBack {
   const touched = new Set<string>();
   const setAside: (readonly [string, string])[] = [];
+  const unreached: (readonly [string, string])[] = [];
   let restored = 0;
   for (const { path, before, after } of files) {
     const place = join(inside, path);
     if (before !== null || leadsAway(inside, path) || after === null || hashAt(place) !== after) continue;
-    unlinkSync(place);
+    withinFolder(dirname(place), path, (folder) => unlinkSync(join(folder, basename(place))));
     touched.add(dirname(place));
     restored++;
   }
@@ -124,24 +134,33 @@ export function takeBack(
   for (const [index, { path, before, after }] of files.entries()) {
     const place = join(inside, path);
     const [old, fresh] = [join(open, oldName(index)), join(open, newName(index))];
-    if (before === null || leadsAway(inside, path)) continue;
+    if (before === null) continue;
+    if (leadsAway(inside, path)) {
+      if ((after === null || !existsSync(fresh)) && hashAt(old) === before) unreached.push([path, old]);
+      continue;
+    }
     const now = hashAt(place);
     // A new file that still lies beside its place was not put there.
     if (now === before || (after !== null && existsSync(fresh)) || hashAt(old) !== before) continue;
     if (now === after || now === null) {
       mkdirSync(dirname(place), { recursive: true });
-      renameSync(old, place);
+      withinFolder(dirname(place), path, (folder) => renameSync(old, join(folder, basename(place))));
       touched.add(dirname(place));
       restored++;
     } else {
-      const beside = join(dirname(open), SET_ASIDE, path);
-      mkdirSync(dirname(beside), { recursive: true });
-      renameSync(old, beside);
-      setAside.push([path, `${WORKSHOP}/${SET_ASIDE}/${path}`]);
+      setAside.push([path, asideOf(open, old, path)]);
     }
   }
   for (const folder of touched) if (existsSync(folder)) syncFolder(folder);
-  return { title, begun, restored, setAside };
+  return { title, begun, restored, setAside, unreached };
+}
+
+/** Sets the old file of a path aside; gives where it lies then, from the project's folder. */
+function asideOf(open: string, old: string, path: string): string {
+  const beside = join(dirname(open), SET_ASIDE, path);
+  mkdirSync(dirname(beside), { recursive: true });
+  renameSync(old, beside);
+  return `${WORKSHOP}/${SET_ASIDE}/${path}`;
 }
 
 /** True where a folder on the way has become a link, which may lead anywhere. */

@@ -1,6 +1,6 @@
 /** `cravel adopt`: takes in a library from a folder, an archive, a file or an http(s) address. */
+
 import { createHash } from 'node:crypto';
-import { resolve as resolvePath } from 'node:path';
 import { IsBoolean, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import {
@@ -22,6 +22,7 @@ import { globMatcher } from '../core/site/globs.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { isWebAddress } from '../disk/download.ts';
+import { pointedTo } from '../disk/place.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
 import { visible } from '../show/escape.ts';
@@ -94,7 +95,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
 /** How high what comes along with a file may lie: a folder, or one on the host that the file comes from. */
 function reachOf({ reach, dir }: AdoptOptions, source: string): string | null {
   if (reach === undefined) return null;
-  return isWebAddress(source) ? reach : resolvePath(projectFolder(dir), reach);
+  return isWebAddress(source) ? reach : pointedTo(reach, projectFolder(dir));
 }
 
 function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {

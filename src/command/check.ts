@@ -1,5 +1,5 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
-import { resolve as resolvePath } from 'node:path';
+
 import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
@@ -8,6 +8,7 @@ import { failing } from '../core/judge/rule.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
+import { type Place, pointedTo } from '../disk/place.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
@@ -67,14 +68,14 @@ export async function check(folder: string | undefined, raw: object, output: Out
   if (options.watch && options.as !== 'text' && options.out === undefined)
     throw fail('watched-format', options.as);
   const shown = folder ?? options.dir ?? '.';
-  const root = resolvePath(options.dir ?? '.', folder ?? '.');
+  const root = pointedTo(folder ?? '.', options.dir);
   const reading = showProgress(output, {
     verb: 'reading',
     noun: 'file',
     ...(options.online ? {} : { afterwards: 'judging' }),
   });
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
-  const project = new ProjectCheck(root === resolvePath(shown) ? shown : root, {
+  const project = new ProjectCheck(root === pointedTo(shown) ? shown : root, {
     online: options.online,
     out: options.out,
     asking: (done, total) => {
@@ -127,7 +128,7 @@ function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Repo
 async function write(
   report: Report,
   options: CheckOptions,
-  { isPart, root }: { readonly isPart: boolean; readonly root: string },
+  { isPart, root }: { readonly isPart: boolean; readonly root: Place },
   output: Output,
 ): Promise<void> {
   const { as, by, most, out, watch } = options;
@@ -138,7 +139,7 @@ async function write(
     return;
   }
   const text = pieces ?? asText(report, { most, by, isPart, columns: WIDEST, paint: plain });
-  writeWhole(resolvePath(out), inChunks(text));
+  writeWhole(pointedTo(out), inChunks(text));
   output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
 }
 

@@ -1,8 +1,9 @@
 /** `cravel demo`: the whole story on the Gullhaven Ferry, in a new folder. */
-import { join, resolve as resolvePath } from 'node:path';
+
 import { checkFolder } from '../disk/check.ts';
 import { demoFolder, loadDemo, plant } from '../disk/demo.ts';
 import { layOut } from '../disk/lay-out.ts';
+import { below, pointedTo } from '../disk/place.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
@@ -19,18 +20,18 @@ export async function demo(
 ): Promise<number> {
   const { out, stdout, env } = output;
   const paint = paintFor(stdout, env);
-  const root = demoFolder(folder === undefined ? null : resolvePath(dir ?? '.', folder));
+  const root = demoFolder(folder === undefined ? null : pointedTo(folder, dir));
   const title = (text: string) => out(`\n${paint.bold(`── ${text} `.padEnd(78, '─'))}\n\n`);
 
   title('A sound site: the Gullhaven Ferry');
   const { layout, mistakes } = loadDemo();
-  const sound = join(root, SOUND);
+  const sound = below(root, SOUND);
   await layOut(sound, layout);
   out(`${treeAsText(sound, layout, [], paint)}\n`);
   showText(await checkFolder(sound), { most: 'all' }, output);
 
   title(`A copy of it with ${mistakes.length} mistakes`);
-  const mistaken = join(root, MISTAKEN);
+  const mistaken = below(root, MISTAKEN);
   await layOut(mistaken, plant(layout, mistakes));
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 

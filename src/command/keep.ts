@@ -1,5 +1,6 @@
 /** `cravel keep`: keeps a project as a starter of one's own. */
-import { basename, join, resolve as resolvePath } from 'node:path';
+
+import { basename } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { isSafeName } from '../core/site/names.ts';
@@ -7,6 +8,7 @@ import { type BlankText, keepProject } from '../core/starter/keep.ts';
 import { readManifest } from '../core/starter/manifest.ts';
 import { gatherKept, writeStarter } from '../disk/kept.ts';
 import { unfinishedIn } from '../disk/open-change.ts';
+import { below, pointedTo } from '../disk/place.ts';
 import { loadSettings } from '../disk/project.ts';
 import { isBuiltIn, ownStartersFolder } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
@@ -33,13 +35,13 @@ class KeepOptions extends ChangeOptions {
 
 export async function keep(folder: string, name: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(KeepOptions, raw);
-  const root = resolvePath(options.dir ?? '.', folder);
+  const root = pointedTo(folder, options.dir);
   const stats = statOrNull(root);
   if (stats === null) throw fail('no-folder', visible(folder));
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(folder));
   if (!isSafeName(name)) throw fail('bad-name', visible(name), 'starter');
   if (isBuiltIn(name)) throw fail('starter-built-in', name);
-  const target = join(ownStartersFolder(output.env), name);
+  const target = below(ownStartersFolder(output.env), name);
   if (statOrNull(target) !== null && options.replace !== true) throw fail('starter-there', name);
 
   const standing = await unfinishedIn(root);

@@ -1,9 +1,10 @@
 /** What all commands that change a project share: the lock, the dry run, the commit, and the account of it. */
-import { resolve as resolvePath } from 'node:path';
+
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import type { Change, FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
+import { type Place, pointedTo } from '../disk/place.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
@@ -57,11 +58,11 @@ export async function changeProject(
 }
 
 /** The folder of the project that `--dir` names. Throws a `CravelError` where it is none. */
-export function projectFolder(dir: string | undefined): string {
-  const stats = statOrNull(dir ?? '.');
+export function projectFolder(dir: string | undefined): Place {
+  const stats = statOrNull(pointedTo(dir ?? '.'));
   if (stats === null) throw fail('no-folder', visible(dir ?? '.'));
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(dir ?? '.'));
-  return resolvePath(dir ?? '.');
+  return pointedTo(dir ?? '.');
 }
 
 function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: Output): void {

@@ -1,5 +1,6 @@
 /** `cravel scaffold`: lays out a new project from a starter. */
-import { basename, resolve as resolvePath } from 'node:path';
+
+import { basename } from 'node:path';
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
 import { pageFile } from '../core/page/naming.ts';
@@ -8,6 +9,7 @@ import { checkBlank, defaultOf, fillBlanks, type Starter } from '../core/starter
 import { scaffoldLayout } from '../core/starter/scaffold.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
+import { pointedTo } from '../disk/place.ts';
 import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
@@ -49,8 +51,9 @@ class ScaffoldOptions extends ChangeOptions {
 export async function scaffold(folder: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(ScaffoldOptions, raw);
   const { out, note, env, stdout } = output;
-  if (statOrNull(options.dir ?? '.') === null) throw fail('no-folder', visible(options.dir ?? '.'));
-  const root = resolvePath(options.dir ?? '.', folder);
+  if (statOrNull(pointedTo(options.dir ?? '.')) === null)
+    throw fail('no-folder', visible(options.dir ?? '.'));
+  const root = pointedTo(folder, options.dir);
   const shown = visible(folder).replace(/\/+$/, '');
   const name = basename(root);
   const stats = statOrNull(root);

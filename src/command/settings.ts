@@ -1,9 +1,10 @@
 /** `cravel settings`: the settings in force, and where each comes from. */
-import { join } from 'node:path';
+
 import { IsIn } from 'class-validator';
 import { stringify } from 'yaml';
 import { failing } from '../core/judge/rule.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
+import { below } from '../disk/place.ts';
 import { openProject } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { asJson, visible } from '../show/escape.ts';
@@ -31,7 +32,7 @@ export async function settings(raw: object, output: Output): Promise<number> {
   const inForce = settingsInForce(
     project.settings,
     project.places,
-    statOrNull(join(root, SETTINGS_FILE)) !== null,
+    statOrNull(below(root, SETTINGS_FILE)) !== null,
   );
   const code = (await tellUnfinished(root, output)) ? 2 : 0;
   if (options.as === 'json') {

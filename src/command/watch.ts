@@ -1,7 +1,9 @@
 /** `cravel check --watch`: reports again whenever a file changes. */
+
 import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
+import { asWritten, pointedTo } from '../disk/place.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { visible } from '../show/escape.ts';
 import { count, explained } from '../show/paint.ts';
@@ -22,7 +24,7 @@ export async function watch(
   out?: string,
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
-  const watcher = await watchFolder(project.folder, out === undefined ? [] : [out]);
+  const watcher = await watchFolder(asWritten(project.folder), out === undefined ? [] : [pointedTo(out)]);
   try {
     let before = await look();
     clear(output);

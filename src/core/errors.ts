@@ -76,6 +76,10 @@ const table = {
     `The way to ${path} turned into another one while files there were being replaced; what was written (files: ${amount}) cannot be taken back from here.`,
     'Put the folder back and call any command that changes the project: it is taken back first.',
   ],
+  'leads-out': (path) => [
+    `${path} leads out of the folder that it is to lie in.`,
+    'Nothing was read or written there: name what lies inside.',
+  ],
   'leads-nowhere': (path) => [
     `${path} is a link that leads nowhere.`,
     'Nothing was written: mend the link or take it away.',

@@ -1,5 +1,5 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
-import { join } from 'node:path';
+
 import { type Check, startCheck } from '../core/check.ts';
 import { fail } from '../core/errors.ts';
 import { type Sifted, sift } from '../core/judge/accept.ts';
@@ -8,6 +8,7 @@ import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/resolver.ts';
 import { digestOfFile } from './digest.ts';
 import { readHead } from './head.ts';
+import { asWritten, below, type Place } from './place.ts';
 import { openProject, type Project } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
@@ -20,7 +21,7 @@ export interface Checked extends Sifted {
   /** Grades and rules that make the check fail; undefined where the settings do not say. */
   readonly failOn: readonly string[] | undefined;
   /** The folder that gets published. */
-  readonly root: string;
+  readonly root: Place;
   /** Addresses that other hosts were to be asked for, and could or would not say. */
   readonly unasked: readonly Unasked[];
 }
@@ -65,7 +66,7 @@ export class ProjectCheck {
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
-    const project = await openProject(this.folder, this.options.out);
+    const project = await openProject(asWritten(this.folder), this.options.out);
     if (project.inventory.files.size === 0 && project.unread.length === 0)
       throw fail('empty-folder', this.folder);
     return this.#start(project, progress);
@@ -77,7 +78,7 @@ export class ProjectCheck {
     const before = this.#project;
     const check = this.#check;
     if (before === null || check === null) return this.look();
-    const project = await openProject(this.folder, this.options.out);
+    const project = await openProject(asWritten(this.folder), this.options.out);
     if (JSON.stringify(project.settings) !== JSON.stringify(before.settings)) return this.#start(project);
     this.#project = project;
     const sitePaths = new Set([...this.#changed].map((path) => project.sitePath(path)));
@@ -93,8 +94,8 @@ export class ProjectCheck {
       places,
       published: publishedAt(settings['published-at']),
       grades: settings.grades,
-      headOf: (path) => readHead(join(this.#root, path)),
-      digestOf: (path, algorithm) => digestOfFile(join(this.#root, path), algorithm),
+      headOf: (path) => readHead(below(this.#root, path)),
+      digestOf: (path, algorithm) => digestOfFile(below(this.#root, path), algorithm),
       isOnline: this.options.online ?? false,
     });
     return this.#take(this.#check, project, progress);
@@ -111,7 +112,7 @@ export class ProjectCheck {
     this.read = 0;
     for (const path of wanted) {
       try {
-        check.take(path, this.#reader.read(`${root}/${path}`));
+        check.take(path, this.#reader.read(below(root, path)));
       } catch (error) {
         check.skip(path, reasonOf(error));
       }
@@ -141,8 +142,8 @@ export class ProjectCheck {
     });
   }
 
-  get #root(): string {
-    return join(this.folder, this.#project?.prefix ?? '');
+  get #root(): Place {
+    return below(asWritten(this.folder), this.#project?.prefix ?? '');
   }
 
   get #shownRoot(): string {
@@ -152,7 +153,7 @@ export class ProjectCheck {
   /** Nothing where the file is gone by now. */
   #bytesOf(path: string): Uint8Array {
     try {
-      return this.#reader.read(join(this.#root, path));
+      return this.#reader.read(below(this.#root, path));
     } catch {
       return new Uint8Array();
     }

@@ -1,13 +1,14 @@
 /** Loads the demo that comes with Cravel: a sound site, and mistakes to plant in a copy of it. */
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { IsArray, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../core/settings/yaml.ts';
 import type { Layout } from '../core/starter/render.ts';
+import { mkdtempSync, readdirSync, readFileSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { packageFolder } from './package.ts';
+import { asWritten, below, type Place } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -48,10 +49,10 @@ export interface Demo {
 }
 
 /** The folder that was named, which must be empty or not there; else a new one for temporary files. */
-export function demoFolder(named: string | null): string {
+export function demoFolder(named: Place | null): Place {
   if (named === null) {
     try {
-      return mkdtempSync(join(tmpdir(), 'cravel-demo-'));
+      return mkdtempSync(below(asWritten(tmpdir()), 'cravel-demo-'));
     } catch (error) {
       throw fail('no-temporary-folder', tmpdir(), reasonOf(error));
     }
@@ -64,11 +65,15 @@ export function demoFolder(named: string | null): string {
 }
 
 export function loadDemo(): Demo {
-  const folder = join(packageFolder(), 'demo');
-  const site = join(folder, 'gullhaven');
+  const folder = below(packageFolder(), 'demo');
+  const site = below(folder, 'gullhaven');
   const files = new Map<string, Uint8Array>();
-  for (const path of listSite(site).inventory.files) files.set(path, readFileSync(join(site, path)));
-  const yaml = readYaml(readFileSync(join(folder, 'mistakes.yaml'), 'utf8'), 'demo/mistakes.yaml', Mistakes);
+  for (const path of listSite(site).inventory.files) files.set(path, readFileSync(below(site, path)));
+  const yaml = readYaml(
+    readFileSync(below(folder, 'mistakes.yaml')).toString(),
+    'demo/mistakes.yaml',
+    Mistakes,
+  );
   const mistakes = yaml.value.mistakes.flatMap((plain, index) => readMistake(yaml, files, plain, index));
   yaml.done();
   return { layout: { files, folders: [] }, mistakes };

@@ -1,10 +1,12 @@
 /** The digest of a file, however large it is. */
+
 import { createHash } from 'node:crypto';
-import { closeSync, openSync, readSync } from 'node:fs';
 import type { Algorithm } from '../core/library/integrity.ts';
+import { closeSync, openSync, readSync } from './fs.ts';
+import type { Place } from './place.ts';
 
 /** In base64; null where the file cannot be read. */
-export function digestOfFile(path: string, algorithm: Algorithm): string | null {
+export function digestOfFile(path: Place, algorithm: Algorithm): string | null {
   const hash = createHash(algorithm);
   const piece = Buffer.allocUnsafe(1 << 20);
   let handle: number | null = null;

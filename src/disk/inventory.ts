@@ -1,11 +1,13 @@
 /** Takes the inventory of a real folder. */
+
 import { isUtf8 } from 'node:buffer';
-import { type Dirent, readdirSync, realpathSync, statSync } from 'node:fs';
-import { isAbsolute, join, relative, sep } from 'node:path';
+import { isAbsolute, relative, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { isLitter } from '../core/site/admission.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
+import { type Dirent, direntsIn, rawNamesIn, realpathSync, statSync } from './fs.ts';
+import { below, type Place } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -19,13 +21,13 @@ export interface Listing {
  * Lists every file below `root`, but for what is never published. Symbolic links are followed, as a host's copy would hold what they lead
  * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
  */
-export function listSite(root: string): Listing {
+export function listSite(root: Place): Listing {
   const files: string[] = [];
   const closed: string[] = [];
   const unread: Unread[] = [];
   /** `stays` are the ways between links that lead here, each from where it starts to the folder of the next link. */
   const visit = (folder: string, start: string, stays: readonly Stay[]) => {
-    const here = join(root, folder);
+    const here = below(root, folder);
     const { entries, unnamable } = entriesIn(here);
     for (const name of unnamable) unread.push({ file: folder + name, why: UNNAMABLE });
     for (const entry of entries) {
@@ -39,12 +41,12 @@ export function listSite(root: string): Listing {
           else unread.push({ file: path, why: DEVICE });
           continue;
         }
-        const what = statSync(join(root, path));
+        const what = statSync(below(root, path));
         if (what.isFile()) files.push(path);
         else if (!what.isDirectory()) unread.push({ file: path, why: DEVICE });
         if (!what.isDirectory()) continue;
-        const real = realpathSync.native(join(root, path));
-        const stay = { start, end: realpathSync.native(here) };
+        const real = realpathSync(below(root, path));
+        const stay = { start, end: realpathSync(here) };
         if ([...stays, stay].some((one) => isOn(one, real))) {
           closed.push(`${path}/`);
           unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
@@ -55,7 +57,7 @@ export function listSite(root: string): Listing {
       }
     }
   };
-  visit('', realpathSync.native(root), []);
+  visit('', realpathSync(root), []);
   files.sort();
   return { inventory: makeInventory(files, closed), unread };
 }
@@ -90,14 +92,14 @@ const DEVICE = 'it is neither a file nor a folder: take it away';
 const UNNAMABLE = 'its name is not written in UTF-8: rename it';
 
 /** What a folder holds; names that are not UTF-8 apart, with those bytes as escapes that would be taken for others. */
-function entriesIn(folder: string): {
+function entriesIn(folder: Place): {
   readonly entries: readonly Dirent[];
   readonly unnamable: readonly string[];
 } {
-  const entries = readdirSync(folder, { withFileTypes: true });
+  const entries = direntsIn(folder);
   // Node writes a replacement character for what is no UTF-8, and so do some people.
   if (!entries.some(({ name }) => name.includes('\uFFFD'))) return { entries, unnamable: [] };
-  const names = readdirSync(folder, { encoding: 'buffer' });
+  const names = rawNamesIn(folder);
   const sound = new Set(names.filter((name) => isUtf8(name)).map(String));
   return {
     entries: entries.filter(({ name }) => sound.delete(name)),
@@ -128,7 +130,7 @@ const NO_FILE = 'neither a file nor a folder';
  * Where `follows` says so, links that stay in the folder are followed. Devices, pipes and sockets are never opened.
  */
 export function walkFolder(
-  root: string,
+  root: Place,
   why: (path: string) => string | null,
   { follows = false }: { readonly follows?: boolean } = {},
 ): Walked {
@@ -139,14 +141,14 @@ export function walkFolder(
     if (paths) paths.push(path);
     else left.set(reason, [path]);
   };
-  const real = follows ? realpathSync.native(root) : '';
+  const real = follows ? realpathSync(root) : '';
   const visit = (folder: string, stays: readonly Stay[], start: string) => {
-    const here = join(root, folder);
+    const here = below(root, folder);
     const found = entriesIn(here);
     for (const name of found.unnamable) leave(folder + name, 'a name that is not written in UTF-8');
     for (const entry of found.entries) {
       const path = folder + entry.name;
-      const target = entry.isSymbolicLink() && follows ? statOrNull(join(root, path)) : entry;
+      const target = entry.isSymbolicLink() && follows ? statOrNull(below(root, path)) : entry;
       const reason = why(target?.isDirectory() ? `${path}/` : path);
       if (reason !== null) leave(target?.isDirectory() ? `${path}/` : path, reason);
       else if (entry.isSymbolicLink()) {
@@ -154,8 +156,8 @@ export function walkFolder(
           leave(path, follows ? LINK_OUT : LINK);
           continue;
         }
-        const to = realpathSync.native(join(root, path));
-        const stay = { start, end: realpathSync.native(here) };
+        const to = realpathSync(below(root, path));
+        const stay = { start, end: realpathSync(here) };
         const way = relative(real, to).split(sep).join('/');
         const isOut = way === '..' || way.startsWith('../') || isAbsolute(way);
         // What a link leads to is asked for by its own name, too.

@@ -1,4 +1,11 @@
 /** The one door through which a project is written to: all of a change or nothing, at whatever instant it ends. */
+
+import { basename, relative, sep } from 'node:path';
+import { setImmediate } from 'node:timers/promises';
+import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
+import { CravelError, fail } from '../core/errors.ts';
+import { folderOf } from '../core/site/inventory.ts';
+import { makeFiles, type NewFile, syncFolder, syncFolders } from './durable.ts';
 import {
   existsSync,
   linkSync,
@@ -11,13 +18,7 @@ import {
   rmSync,
   type Stats,
   unlinkSync,
-} from 'node:fs';
-import { basename, dirname, join, relative, sep } from 'node:path';
-import { setImmediate } from 'node:timers/promises';
-import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
-import { CravelError, fail } from '../core/errors.ts';
-import { folderOf } from '../core/site/inventory.ts';
-import { makeFiles, type NewFile, syncFolder, syncFolders } from './durable.ts';
+} from './fs.ts';
 import { type LockOptions, lock, WORKSHOP } from './lock.ts';
 import {
   close,
@@ -34,6 +35,7 @@ import {
   removeEmptyFolders,
   takeBack,
 } from './open-change.ts';
+import { around, below, type Place } from './place.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
@@ -50,7 +52,7 @@ export interface RunOptions extends LockOptions {
  * back first. Throws a `CravelError` where another run does not end.
  */
 export async function whileLocked<T>(
-  root: string,
+  root: Place,
   work: () => Promise<T> | T,
   options: RunOptions = {},
 ): Promise<T> {
@@ -69,13 +71,13 @@ export async function whileLocked<T>(
  * `CravelError`, nothing. Refused where a file is not what the change was made from, cannot be written, or
  * lies outside of the project behind a link. Whoever changes a project that is there holds its lock.
  */
-export async function commit(root: string, change: Change): Promise<void> {
+export async function commit(root: Place, change: Change): Promise<void> {
   await whileHeldBack((asked) =>
     told(root, () => (existsSync(root) ? commitInto(root, change, asked) : commitNew(root, change, asked))),
   );
 }
 
-async function told<T>(root: string, work: () => Promise<T>): Promise<T> {
+async function told<T>(root: Place, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
@@ -85,21 +87,21 @@ async function told<T>(root: string, work: () => Promise<T>): Promise<T> {
 }
 
 /** Builds a new project beside its place, with the folders around it that are missing, and moves it there as a whole. */
-async function commitNew(root: string, { files, folders }: Change, asked: Asked): Promise<void> {
+async function commitNew(root: Place, { files, folders }: Change, asked: Asked): Promise<void> {
   let top = root;
-  while (lstatOrNull(dirname(top)) === null) top = dirname(top);
-  const parent = dirname(top);
+  while (lstatOrNull(around(top)) === null) top = around(top);
+  const parent = around(top);
   const prefix = `.${basename(top)}.cravel-`;
   for (const name of readdirSync(parent))
     if (name.startsWith(prefix) && !isMakerAlive(name.slice(prefix.length)))
-      rmSync(join(parent, name), { recursive: true, force: true });
-  const staging = join(parent, prefix + uniqueName());
+      rmSync(below(parent, name), { recursive: true, force: true });
+  const staging = below(parent, prefix + uniqueName());
   try {
-    const whole = join(staging, relative(top, root));
-    const all = new Set([whole, ...folders.map((path) => join(whole, path))]);
+    const whole = below(staging, relative(top, root));
+    const all = new Set([whole, ...folders.map((path) => below(whole, path))]);
     const made = files.map(({ path, after }): NewFile => {
-      const file = join(whole, path);
-      all.add(dirname(file));
+      const file = below(whole, path);
+      all.add(around(file));
       return { path: file, bytes: after ?? new Uint8Array() };
     });
     for (const folder of all) mkdirSync(folder, { recursive: true });
@@ -126,7 +128,7 @@ interface Target {
   readonly stats: Stats | null;
 }
 
-async function commitInto(root: string, { title, files, folders }: Change, asked: Asked): Promise<void> {
+async function commitInto(root: Place, { title, files, folders }: Change, asked: Asked): Promise<void> {
   const inside = realpathSync(root);
   const targets = files.map((file) => checkedTarget(root, inside, file));
   const known = new Map<string, FileChange>();
@@ -135,8 +137,8 @@ async function commitInto(root: string, { title, files, folders }: Change, asked
     if (other !== undefined) throw fail('one-file', other.path, file.path);
     known.set(path, file);
   }
-  const workshop = join(root, WORKSHOP);
-  const open = join(workshop, OPEN);
+  const workshop = below(root, WORKSHOP);
+  const open = below(workshop, OPEN);
   const manifest: Manifest = {
     cravel: 1,
     title,
@@ -157,7 +159,7 @@ async function commitInto(root: string, { title, files, folders }: Change, asked
     await carryOut(inside, open, targets, manifest);
   } catch (error) {
     // Before the mark nothing was put in place. Where this fails too, the change stays open for the next run.
-    const { unreached = [] } = existsSync(join(open, READY)) ? takeBack(inside, open, manifest) : {};
+    const { unreached = [] } = existsSync(below(open, READY)) ? takeBack(inside, open, manifest) : {};
     const [first] = unreached;
     if (first !== undefined) throw fail('out-of-the-way', first[0], String(unreached.length));
     close(workshop, { soon: error instanceof Interrupted });
@@ -166,17 +168,17 @@ async function commitInto(root: string, { title, files, folders }: Change, asked
   close(workshop, { soon: asked.isAsked });
 }
 
-function checkedTarget(root: string, inside: string, file: FileChange): Target {
+function checkedTarget(root: Place, inside: Place, file: FileChange): Target {
   const { path, before } = file;
-  const target = join(root, path);
-  const within = (real: string) => {
+  const target = below(root, path);
+  const within = (real: Place) => {
     const way = relative(inside, real);
     if (way === '..' || way.startsWith(`..${sep}`)) throw fail('outside', path);
     return way.split(sep).join('/');
   };
   if (before === null) {
     if (stands(target)) throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
-    const there = firstExisting(dirname(target));
+    const there = firstExisting(around(target));
     const parent = within(realpathSync(there));
     const rest = relative(there, target).split(sep).join('/');
     return { file, path: parent === '' ? rest : `${parent}/${rest}`, stats: null };
@@ -192,7 +194,7 @@ function checkedTarget(root: string, inside: string, file: FileChange): Target {
 }
 
 /** Throws the system's error where nothing ever can: a name is too long. */
-function stands(path: string): boolean {
+function stands(path: Place): boolean {
   try {
     lstatSync(path);
     return true;
@@ -204,18 +206,18 @@ function stands(path: string): boolean {
 }
 
 /** The folders of `paths`, outermost first, that are not there yet; each ends in `/`. */
-function missingFolders(root: string, paths: Iterable<string>): string[] {
+function missingFolders(root: Place, paths: Iterable<string>): string[] {
   const missing = new Set<string>();
   for (const path of paths)
     for (let folder = path; folder !== '' && !missing.has(folder); folder = folderOf(folder.slice(0, -1)))
-      if (statOrNull(join(root, folder)) === null) missing.add(folder);
+      if (statOrNull(below(root, folder)) === null) missing.add(folder);
   return [...missing].sort();
 }
 
 /** Keeps every old file under a second name, and says what is going to happen: what is needed to take it back. */
 async function save(
-  inside: string,
-  open: string,
+  inside: Place,
+  open: Place,
   targets: readonly Target[],
   manifest: Manifest,
   asked: Asked,
@@ -225,7 +227,7 @@ async function save(
     if (index % AT_A_TIME === 0) await setImmediate();
     asked.endIfAsked();
     if (file.before === null) continue;
-    const [from, to] = [join(inside, path), join(open, oldName(index))];
+    const [from, to] = [below(inside, path), below(open, oldName(index))];
     try {
       linkSync(from, to);
     } catch {
@@ -235,58 +237,59 @@ async function save(
     }
   }
   await makeFiles(copies, asked.endIfAsked);
-  const beside = join(open, `${MANIFEST}.part`);
+  const beside = below(open, `${MANIFEST}.part`);
   await makeFiles([{ path: beside, bytes: new TextEncoder().encode(JSON.stringify(manifest)) }]);
   syncFolder(open);
-  renameSync(beside, join(open, MANIFEST));
+  renameSync(beside, below(open, MANIFEST));
   syncFolder(open);
 }
 
 /** Writes every new file beside its place. Once the mark is there, the change can go either way. */
-async function stage(open: string, targets: readonly Target[], asked: Asked): Promise<void> {
+async function stage(open: Place, targets: readonly Target[], asked: Asked): Promise<void> {
   const staged = targets.flatMap(({ file: { after }, stats }, index): NewFile | [] =>
-    after === null ? [] : { path: join(open, newName(index)), bytes: after, like: stats },
+    after === null ? [] : { path: below(open, newName(index)), bytes: after, like: stats },
   );
   await makeFiles(staged, asked.endIfAsked);
   syncFolder(open);
-  await makeFiles([{ path: join(open, READY), bytes: new Uint8Array() }]);
+  await makeFiles([{ path: below(open, READY), bytes: new Uint8Array() }]);
   syncFolder(open);
 }
 
 /** What goes away makes room first; folders are made when something needs them. */
 async function carryOut(
-  inside: string,
-  open: string,
+  inside: Place,
+  open: Place,
   targets: readonly Target[],
   { folders }: Manifest,
 ): Promise<void> {
-  const touched = new Set<string>();
+  const touched = new Set<Place>();
   const make = (folder: string) => {
-    if (folder === '' || statOrNull(join(inside, folder)) !== null) return;
+    if (folder === '' || statOrNull(below(inside, folder)) !== null) return;
     const above = folderOf(folder.slice(0, -1));
     make(above);
-    if (realpathSync(join(inside, above)) !== join(inside, above, '.')) throw fail('outside', folder);
-    mkdirSync(join(inside, folder));
-    touched.add(dirname(join(inside, folder)));
+    if (realpathSync(below(inside, above)) !== below(inside, above.replace(/\/$/, '')))
+      throw fail('outside', folder);
+    mkdirSync(below(inside, folder));
+    touched.add(around(below(inside, folder)));
   };
   const inOrder = [...targets.entries()].sort(([, a], [, b]) => rank(a) - rank(b));
   for (const [step, [index, target]] of inOrder.entries()) {
     if (step % AT_A_TIME === 0) await setImmediate();
     const { path, file } = target;
-    const place = join(inside, path);
+    const place = below(inside, path);
     make(folderOf(path));
-    withinFolder(dirname(place), file.path, (folder) => {
-      const exact = join(folder, basename(place));
+    withinFolder(around(place), file.path, (folder) => {
+      const exact = below(folder, basename(place));
       verify(exact, target);
-      put(exact, file, join(open, newName(index)));
+      put(exact, file, below(open, newName(index)));
     });
-    touched.add(dirname(place));
+    touched.add(around(place));
     if (file.after !== null) continue;
     removeEmptyFolders(inside, folderOf(path));
     // Where the folder went, too, the one around it tells.
     for (let folder = path; folder !== ''; ) {
       folder = folderOf(folder.slice(0, -1));
-      touched.add(join(inside, folder));
+      touched.add(below(inside, folder));
     }
   }
   for (const folder of folders) make(folder);
@@ -298,13 +301,13 @@ function rank({ file: { before, after } }: Target): number {
 }
 
 /** The world may have changed since the files were read: right before each is replaced, it is looked at again. */
-function verify(place: string, { file: { path: named, before } }: Target): void {
+function verify(place: Place, { file: { path: named, before } }: Target): void {
   const stats = lstatOrNull(place);
   if (before === null ? stats !== null : stats?.isFile() !== true) throw fail('changed-meanwhile', named);
   if (before !== null && !areEqual(readFileSync(place), before)) throw fail('changed-meanwhile', named);
 }
 
-function put(place: string, { path, before, after }: FileChange, staged: string): void {
+function put(place: Place, { path, before, after }: FileChange, staged: Place): void {
   if (after === null) return unlinkSync(place);
   if (before !== null) return renameSync(staged, place);
   try {
@@ -317,8 +320,8 @@ function put(place: string, { path, before, after }: FileChange, staged: string)
   }
 }
 
-function firstExisting(folder: string): string {
+function firstExisting(folder: Place): Place {
   let here = folder;
-  while (!existsSync(here)) here = dirname(here);
+  while (!existsSync(here)) here = around(here);
   return here;
 }

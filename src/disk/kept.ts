@@ -1,6 +1,5 @@
 /** Keeps projects as starters of one's own: what comes along, and where it goes. */
 
-import { join } from 'node:path';
 import ignore from 'ignore';
 import { FilesInProgress } from '../core/change/files.ts';
 import { whyLeft } from '../core/site/admission.ts';
@@ -8,14 +7,15 @@ import { walkFolder } from './inventory.ts';
 import { commit, type RunOptions, whileLocked } from './journal.ts';
 import { loadFile } from './load.ts';
 import { WORKSHOP } from './lock.ts';
+import { below, type Place } from './place.ts';
 import { statOrNull } from './stat.ts';
 
 /** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */
-export function gatherKept(root: string): {
+export function gatherKept(root: Place): {
   readonly files: ReadonlyMap<string, Uint8Array>;
   readonly left: ReadonlyMap<string, readonly string[]>;
 } {
-  const isListed = statOrNull(join(root, IGNORED))?.isFile() === true;
+  const isListed = statOrNull(below(root, IGNORED))?.isFile() === true;
   const ignored = ignore().add(isListed ? new TextDecoder().decode(loadFile(root, IGNORED)) : '');
   const why = (path: string) =>
     whyLeft('keep', path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
@@ -27,7 +27,7 @@ const IGNORED = '.gitignore';
 
 /** Writes a starter, as a whole; one of that name is replaced. */
 export async function writeStarter(
-  target: string,
+  target: Place,
   kept: ReadonlyMap<string, Uint8Array>,
   name: string,
   options: RunOptions,

@@ -1,23 +1,24 @@
 /** Lines of files, for reports that show them. */
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+
 import { decoderFor, sniffEncoding } from '../core/read/encoding.ts';
 import { isPage } from '../core/read/read.ts';
+import { readFileSync } from './fs.ts';
+import { below, type Place } from './place.ts';
 
 /** Gives lines of files below `root`, counted from 1; null where there is none. The last file is kept. */
-export function linesOf(root: string): (file: string, line: number) => string | null {
+export function linesOf(root: Place): (file: string, line: number) => string | null {
   let known = '';
   let lines: readonly string[] = [];
   return (file, line) => {
     if (file !== known) {
       known = file;
-      lines = read(join(root, file), file);
+      lines = read(below(root, file), file);
     }
     return lines[line - 1] ?? null;
   };
 }
 
-function read(path: string, file: string): string[] {
+function read(path: Place, file: string): string[] {
   try {
     const bytes = readFileSync(path);
     const format = isPage(file) ? 'html' : file.endsWith('.css') ? 'css' : 'other';

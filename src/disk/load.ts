@@ -1,14 +1,15 @@
 /** Reads whole files of a project. */
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
+
 import { fail } from '../core/errors.ts';
+import { readFileSync } from './fs.ts';
+import { below, type Place } from './place.ts';
 import { reasonOf } from './reason.ts';
 
 /** The bytes of a file below `root`. Throws a `CravelError` that names it where it cannot be read. */
-export function loadFile(root: string, path: string): Uint8Array {
+export function loadFile(root: Place, path: string): Uint8Array {
   try {
-    return readFileSync(join(root, path));
+    return readFileSync(below(root, path));
   } catch (error) {
-    throw fail('refused', join(root, path), reasonOf(error));
+    throw fail('refused', below(root, path), reasonOf(error));
   }
 }

@@ -1,4 +1,8 @@
 /** One run at a time: who changes a project claims it first, and whoever comes then waits. */
+
+import { hostname } from 'node:os';
+import { setTimeout } from 'node:timers/promises';
+import { fail } from '../core/errors.ts';
 import {
   lstatSync,
   mkdirSync,
@@ -8,11 +12,8 @@ import {
   rmdirSync,
   rmSync,
   writeFileSync,
-} from 'node:fs';
-import { hostname } from 'node:os';
-import { join } from 'node:path';
-import { setTimeout } from 'node:timers/promises';
-import { fail } from '../core/errors.ts';
+} from './fs.ts';
+import { below, type Place } from './place.ts';
 import { isMakerAlive, mayBeAlive, type Owner, thisProcess, uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
 
@@ -41,14 +42,14 @@ export interface LockOptions {
  * hold it both. Nobody takes over another one's claim: those of dead processes do not count.
  */
 export async function lock(
-  root: string,
+  root: Place,
   { patience = PATIENCE, takesOver = false, waiting }: LockOptions = {},
 ): Promise<() => void> {
-  const workshop = join(root, WORKSHOP);
+  const workshop = below(root, WORKSHOP);
   const stands = lstatOrNull(workshop);
   if (stands !== null && !stands.isDirectory()) throw fail('workshop-taken', root);
   const name = uniqueName();
-  const file = join(workshop, `claim-${name}.json`);
+  const file = below(workshop, `claim-${name}.json`);
   const release = () => {
     rmSync(file, { force: true });
     removeIfEmpty(workshop);
@@ -75,8 +76,8 @@ export async function lock(
 }
 
 /** False where the workshop was just taken down. A claim holds its words from the first instant. */
-function makeClaim(workshop: string, name: string, file: string): boolean {
-  const beside = join(workshop, `part-${name}`);
+function makeClaim(workshop: Place, name: string, file: Place): boolean {
+  const beside = below(workshop, `part-${name}`);
   try {
     mkdirSync(workshop, { recursive: true });
     writeFileSync(beside, JSON.stringify(thisProcess()), { flag: 'wx' });
@@ -89,14 +90,14 @@ function makeClaim(workshop: string, name: string, file: string): boolean {
 }
 
 interface Claim {
-  readonly path: string;
+  readonly path: Place;
   /** Null where it cannot be read. */
   readonly owner: Owner | null;
 }
 
-function claimsIn(workshop: string): Claim[] {
+function claimsIn(workshop: Place): Claim[] {
   return readdirSync(workshop).flatMap((name): Claim | [] => {
-    const path = join(workshop, name);
+    const path = below(workshop, name);
     if (!CLAIM.test(name)) return [];
     const owner = ownerIn(path);
     return owner === 'gone' ? [] : { path, owner };
@@ -104,17 +105,17 @@ function claimsIn(workshop: string): Claim[] {
 }
 
 /** Takes away what dead processes left of claims. */
-function clean(workshop: string, dead: readonly Claim[]): void {
+function clean(workshop: Place, dead: readonly Claim[]): void {
   for (const { path } of dead) rmSync(path, { force: true });
   for (const name of readdirSync(workshop)) {
     const [, maker] = UNFINISHED_CLAIM.exec(name) ?? [];
-    if (maker !== undefined && !isMakerAlive(maker)) rmSync(join(workshop, name), { force: true });
+    if (maker !== undefined && !isMakerAlive(maker)) rmSync(below(workshop, name), { force: true });
   }
 }
 
-function ownerIn(path: string): Owner | null | 'gone' {
+function ownerIn(path: Place): Owner | null | 'gone' {
   try {
-    const owner: unknown = JSON.parse(readFileSync(path, 'utf8'));
+    const owner: unknown = JSON.parse(readFileSync(path).toString());
     return typeof (owner as Owner | null)?.process === 'number' ? (owner as Owner) : null;
   } catch (error) {
     return (error as NodeJS.ErrnoException).code === 'ENOENT' ? 'gone' : null;
@@ -122,8 +123,8 @@ function ownerIn(path: string): Owner | null | 'gone' {
 }
 
 /** True where a run that may still be at work holds the project at `root`. */
-export function isHeld(root: string): boolean {
-  const workshop = join(root, WORKSHOP);
+export function isHeld(root: Place): boolean {
+  const workshop = below(root, WORKSHOP);
   if (lstatOrNull(workshop)?.isDirectory() !== true) return false;
   return claimsIn(workshop).some(({ owner }) => owner === null || mayBeAlive(owner));
 }
@@ -138,7 +139,7 @@ function ownerInWords(owner: Owner | null): string {
 }
 
 /** Removes a folder that holds nothing; false where it holds something, or is not there. */
-export function removeIfEmpty(folder: string): boolean {
+export function removeIfEmpty(folder: Place): boolean {
   try {
     if (!lstatSync(folder).isDirectory()) return false;
     rmdirSync(folder);

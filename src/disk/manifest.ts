@@ -1,10 +1,12 @@
 /** Reads what an open change says of itself: it lies in the project, where anybody may have written to it. */
-import { readFileSync } from 'node:fs';
+
 import { Equals, IsArray, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { shape } from '../core/settings/shape.ts';
 import { staysInside } from '../core/site/places.ts';
+import { readFileSync } from './fs.ts';
 import type { Manifest } from './open-change.ts';
+import type { Place } from './place.ts';
 
 class ManifestShape {
   @Equals(1)
@@ -26,10 +28,10 @@ class ManifestShape {
 const HASH = /^[0-9a-f]{64}$/;
 
 /** Throws a `CravelError` where it is not what Cravel writes. */
-export function readManifest(path: string): Manifest {
+export function readManifest(path: Place): Manifest {
   let plain: unknown;
   try {
-    plain = JSON.parse(readFileSync(path, 'utf8'));
+    plain = JSON.parse(readFileSync(path).toString());
   } catch {
     throw fail('bad-change', path);
   }

@@ -1,11 +1,12 @@
 /** Finds the folders that come with Cravel itself: starters and the demo. */
-import { existsSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+
 import { fileURLToPath } from 'node:url';
+import { existsSync } from './fs.ts';
+import { around, asWritten, below, type Place } from './place.ts';
 
 /** The folder that Cravel is installed in. */
-export function packageFolder(): string {
-  let folder = dirname(fileURLToPath(import.meta.url));
-  while (!existsSync(join(folder, 'starters'))) folder = dirname(folder);
+export function packageFolder(): Place {
+  let folder = around(asWritten(fileURLToPath(import.meta.url)));
+  while (!existsSync(below(folder, 'starters'))) folder = around(folder);
   return folder;
 }

@@ -1,7 +1,9 @@
 /** Which process of which machine this is, told so that another one can say whether it still runs. */
+
 import { randomBytes } from 'node:crypto';
-import { readFileSync } from 'node:fs';
 import { hostname } from 'node:os';
+import { readFileSync } from './fs.ts';
+import { asWritten } from './place.ts';
 
 export interface Owner {
   readonly process: number;
@@ -62,7 +64,7 @@ function bootOf(): string {
 
 function readOrNothing(path: string): string {
   try {
-    return readFileSync(path, 'utf8');
+    return readFileSync(asWritten(path)).toString();
   } catch {
     return '';
   }

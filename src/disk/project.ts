@@ -1,6 +1,6 @@
 /** Opens a real project: its settings, its files, and the site that it publishes. */
-import { existsSync } from 'node:fs';
-import { join, relative, resolve as resolvePath, sep } from 'node:path';
+
+import { relative, resolve as resolvePath, sep } from 'node:path';
 import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import type { Unread } from '../core/report.ts';
@@ -8,14 +8,16 @@ import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { pagesOf } from '../core/site/pages.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
+import { existsSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
+import { below, type Place, pointedTo } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
 export interface Project {
   /** The project's folder. */
-  readonly root: string;
+  readonly root: Place;
   readonly settings: Settings;
   readonly places: Places;
   /** The site's folder in the project: empty, or ending in `/`. */
@@ -36,20 +38,20 @@ export interface Project {
  * Throws a `CravelError` where `root` is no folder, or its settings are wrong. The file `apart` is no part of it,
  * wherever it lies.
  */
-export async function openProject(root: string, apart: string | null = null): Promise<Project> {
+export async function openProject(root: Place, apart: string | null = null): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
   const settings = await loadSettings(root);
   const prefix = sitePrefix(settings.site);
-  const siteFolder = join(root, prefix);
+  const siteFolder = below(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
   const isNamed = await matcherFor(settings['leave-out']);
-  const [own, other] = [resolvePath(siteFolder), apart === null ? null : resolvePath(apart)];
-  const isLeftOut = (path: string) => isNamed(path) || (other !== null && join(own, path) === other);
+  const [own, other] = [pointedTo(siteFolder), apart === null ? null : pointedTo(apart)];
+  const isLeftOut = (path: string) => isNamed(path) || (other !== null && below(own, path) === other);
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
-  if (statOrNull(join(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
+  if (statOrNull(below(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
   const files = new FilesInProgress(paths, (path) => loadFile(root, path));
   const site = siteOf(files, prefix);
   return {
@@ -78,8 +80,8 @@ async function matcherFor(globs: readonly string[]): Promise<(path: string) => b
 }
 
 /** The settings of the project at `root`; the defaults where it has none. */
-export async function loadSettings(root: string): Promise<Settings> {
-  const file = join(root, SETTINGS_FILE);
+export async function loadSettings(root: Place): Promise<Settings> {
+  const file = below(root, SETTINGS_FILE);
   const stats = statOrNull(file);
   if (stats === null) return new Settings();
   // A pipe would be waited for, and a device never ends.
@@ -119,7 +121,7 @@ function bound(files: Files): Files {
   };
 }
 
-function listing(folder: string, isLeftOut: (path: string) => boolean) {
+function listing(folder: Place, isLeftOut: (path: string) => boolean) {
   try {
     const { inventory, unread } = listSite(folder);
     const files = [...inventory.files].filter((path) => !isLeftOut(path));

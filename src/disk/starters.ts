@@ -1,27 +1,30 @@
 /** Finds and loads starters: those that come with Cravel, and the user's own. */
-import { readdirSync } from 'node:fs';
+
 import { homedir } from 'node:os';
-import { isAbsolute, join } from 'node:path';
+import { isAbsolute } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
+import { readdirSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
 import { hasOpenChange } from './open-change.ts';
 import { packageFolder } from './package.ts';
+import { asWritten, below, type Place } from './place.ts';
 import { statOrNull } from './stat.ts';
 
 /** Where the user's own starters lie (XDG Base Directory Specification, XDG_DATA_HOME). */
-export function ownStartersFolder(env: NodeJS.ProcessEnv): string {
+export function ownStartersFolder(env: NodeJS.ProcessEnv): Place {
   const data = env.XDG_DATA_HOME;
   // The specification has relative paths ignored.
-  const base = data && isAbsolute(data) ? data : join(env.HOME || homedir(), '.local', 'share');
-  return join(base, 'cravel', 'starters');
+  const base =
+    data && isAbsolute(data) ? asWritten(data) : below(asWritten(env.HOME || homedir()), '.local/share');
+  return below(base, 'cravel/starters');
 }
 
-function builtInFolder(): string {
-  return join(packageFolder(), 'starters');
+function builtInFolder(): Place {
+  return below(packageFolder(), 'starters');
 }
 
 export function isBuiltIn(name: string): boolean {
@@ -36,13 +39,13 @@ export function starterNames(env: NodeJS.ProcessEnv): string[] {
 
 /** The starter of that name. Throws a `CravelError` that lists the known ones, or names what is wrong in it. */
 export function loadStarter(name: string, env: NodeJS.ProcessEnv): Starter {
-  if (isBuiltIn(name)) return load(name, join(builtInFolder(), name), `starters/${name}`, false);
+  if (isBuiltIn(name)) return load(name, below(builtInFolder(), name), `starters/${name}`, false);
   const folder = ownStartersFolder(env);
   if (!namesIn(folder).includes(name)) throw fail('unknown-starter', name, starterNames(env).join(', '));
-  return load(name, join(folder, name), join(folder, name), true);
+  return load(name, below(folder, name), below(folder, name), true);
 }
 
-function load(name: string, root: string, shown: string, own: boolean): Starter {
+function load(name: string, root: Place, shown: string, own: boolean): Starter {
   if (own && hasOpenChange(root)) throw fail('unfinished', shown, `keep --replace <folder> ${name}`);
   const { manifest, yaml } = readManifest(
     new TextDecoder().decode(loadFile(root, MANIFEST)),
@@ -56,7 +59,7 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
     if (path !== MANIFEST) files.set(path, loadFile(root, path));
   }
   // The settings that a kept project brings along.
-  if (statOrNull(join(root, SETTINGS_FILE))?.isFile() === true)
+  if (statOrNull(below(root, SETTINGS_FILE))?.isFile() === true)
     files.set(SETTINGS_FILE, loadFile(root, SETTINGS_FILE));
   const { page } = manifest;
   if (page !== undefined && !files.has(page)) yaml.tell(['page'], `there is no file ${page}`);
@@ -64,12 +67,15 @@ function load(name: string, root: string, shown: string, own: boolean): Starter 
   return { name, shown, own, manifest, files };
 }
 
-function namesIn(folder: string): string[] {
+function namesIn(folder: Place): string[] {
   if (statOrNull(folder)?.isDirectory() !== true) return [];
   return (
     readdirSync(folder)
       // What starts with a dot is being made, or was left by a run that did not come to its end.
-      .filter((name) => !name.startsWith('.') && statOrNull(join(folder, name, MANIFEST))?.isFile() === true)
+      .filter(
+        (name) =>
+          !name.startsWith('.') && statOrNull(below(folder, `${name}/${MANIFEST}`))?.isFile() === true,
+      )
       .sort()
   );
 }

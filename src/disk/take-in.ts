@@ -1,6 +1,6 @@
 /** Takes in what a library's source holds: a folder, an archive, a file, or an http(s) address. */
-import { readFileSync, realpathSync, statSync } from 'node:fs';
-import { basename, dirname, isAbsolute, join, relative, resolve as resolvePath, sep } from 'node:path';
+
+import { basename, isAbsolute, relative, sep } from 'node:path';
 import { lookup } from 'mrmime';
 import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
@@ -12,7 +12,9 @@ import { whyLeft } from '../core/site/admission.ts';
 import { Allowance, archiveFormat, type Limits, unpack } from './archive.ts';
 import { decodedOr } from './authorization.ts';
 import { beginErrand, download, isWebAddress } from './download.ts';
+import { readFileSync, realpathSync, statSync } from './fs.ts';
 import { walkFolder } from './inventory.ts';
+import { around, below, type Place, pointedTo, staysBelow } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
@@ -35,7 +37,7 @@ export async function takeIn(
 ): Promise<Intake> {
   const allowance = new Allowance(source, limits);
   if (isWebAddress(source)) return takeFromWeb(source, allowance, reach);
-  const path = resolvePath(from, source);
+  const path = pointedTo(source, from);
   const stats = statOrNull(path);
   if (stats === null) throw fail('no-source', source);
   try {
@@ -68,13 +70,13 @@ function wholeIntake(all: ReadonlyMap<string, Uint8Array>, named: string, notes:
   return { files, notes, name: names.find((name) => !saysNothing(name)) ?? '', chosen: null };
 }
 
-function readFolder(root: string, allowance: Allowance): { files: Map<string, Uint8Array>; notes: string[] } {
+function readFolder(root: Place, allowance: Allowance): { files: Map<string, Uint8Array>; notes: string[] } {
   const { files: paths, left } = walkFolder(root, (path) => whyLeft('adopt', path));
   const files = new Map<string, Uint8Array>();
   for (const path of paths) {
     allowance.file();
-    allowance.bytes(statSync(join(root, path)).size);
-    files.set(path, readFileSync(join(root, path)));
+    allowance.bytes(statSync(below(root, path)).size);
+    files.set(path, readFileSync(below(root, path)));
   }
   return { files, notes: leftNotes(left) };
 }
@@ -97,11 +99,11 @@ function admitted(all: ReadonlyMap<string, Uint8Array>): { files: Map<string, Ui
  * A file with what it refers to in its own folder and below, its source map, and its other build. What lies higher up,
  * or outside of `reach` where that is told, only gets named.
  */
-function takeFile(source: string, path: string, allowance: Allowance, reach: string | null): Intake {
+function takeFile(source: string, path: Place, allowance: Allowance, reach: string | null): Intake {
   const name = basename(path);
   if (!/\.(?:css|m?js)$/i.test(name)) throw fail('no-library', source);
   const real = realpathSync(path);
-  const root = reach === null ? dirname(real) : realpathSync(reach);
+  const root = reach === null ? around(real) : realpathSync(pointedTo(reach));
   const only = relative(root, real).split(sep).join('/');
   if (only.startsWith('../') || isAbsolute(only)) throw fail('out-of-reach', source, reach ?? '');
   const chosen = [only, ...siblings(only)];
@@ -119,14 +121,14 @@ function takeFile(source: string, path: string, allowance: Allowance, reach: str
     else if (stands !== 'a file') leave(next, stands);
     else {
       allowance.file();
-      allowance.bytes(statSync(join(root, next)).size);
-      const bytes = readFileSync(join(root, next));
+      allowance.bytes(statSync(below(root, next)).size);
+      const bytes = readFileSync(below(root, next));
       files.set(next, bytes);
       const { inside, beyond } = referredBy(next, bytes);
       for (const one of [...inside, `${next}.map`]) waiting.push(one);
       // Nothing of what lies outside is read.
       for (const [address, steps] of beyond)
-        if (statOrNull(resolvePath(root, steps))?.isFile() === true) outside.add(address);
+        if (statOrNull(pointedTo(steps, root))?.isFile() === true) outside.add(address);
     }
   }
   return {
@@ -160,12 +162,13 @@ function isForPages(path: string): boolean {
 
 /** What stands at a path from a folder, no link on the way followed. */
 function standingAt(
-  root: string,
+  root: Place,
   path: string,
 ): 'a file' | 'nothing' | 'a link' | 'neither a file nor a folder' {
+  if (!staysBelow(path)) return 'nothing';
   let here = root;
   for (const step of path.split('/')) {
-    here = join(here, step);
+    here = below(here, step);
     const stats = lstatOrNull(here);
     if (stats === null) return 'nothing';
     if (stats.isSymbolicLink()) return 'a link';

@@ -1,7 +1,9 @@
 /** Tells when files of a folder change, several changes at once. */
-import { readdirSync, readlinkSync, realpathSync } from 'node:fs';
-import { basename, dirname, join, relative, resolve, sep } from 'node:path';
+
+import { basename, relative, sep } from 'node:path';
 import { isLitter } from '../core/site/admission.ts';
+import { direntsIn, readlinkSync, realpathSync } from './fs.ts';
+import { around, asWritten, below, type Place, pointedTo } from './place.ts';
 import { statOrNull } from './stat.ts';
 import { isBesideWhole } from './write-whole.ts';
 
@@ -18,10 +20,10 @@ export interface Watcher {
  * Watches all files below `folder` that may be part of a site, but for `apart`. Paths start at `folder`, and are
  * `/`-separated.
  */
-export async function watchFolder(folder: string, apart: readonly string[] = []): Promise<Watcher> {
+export async function watchFolder(folder: Place, apart: readonly Place[] = []): Promise<Watcher> {
   const { watch } = await import('chokidar');
-  const root = realpathSync.native(folder);
-  const others = new Set(apart.flatMap(namesOf));
+  const root = realpathSync(folder);
+  const others = new Set<string>(apart.flatMap(namesOf));
   let changed = new Set<string>();
   let timer: NodeJS.Timeout | undefined;
   let isQuiet = true;
@@ -35,8 +37,8 @@ export async function watchFolder(folder: string, apart: readonly string[] = [])
     followSymlinks: false,
     ignored: (path) => !isOurs(path),
   });
-  const links = new Map<string, string>();
-  const follow = (link: string) => {
+  const links = new Map<Place, Place>();
+  const follow = (link: Place) => {
     const target = targetOf(link);
     if (target === null || links.has(link)) return;
     links.set(link, target);
@@ -44,7 +46,7 @@ export async function watchFolder(folder: string, apart: readonly string[] = [])
   };
   for (const link of linksIn(root, isOurs)) follow(link);
 
-  const note = (path: string) => {
+  const note = (path: Place) => {
     if (!isOurs(path)) return;
     follow(path);
     const told = (one: string) => changed.add(relative(root, one).split(sep).join('/'));
@@ -64,11 +66,11 @@ export async function watchFolder(folder: string, apart: readonly string[] = [])
     watcher.once('ready', done);
   });
   // What happened before is seen by whoever looks now.
-  watcher.on('all', (_event, path) => note(path));
+  watcher.on('all', (_event, path) => note(asWritten(path)));
   // An edit that keeps the time of the last change is told by the system all the same.
   watcher.on('raw', (_event, name, details) => {
-    const { watchedPath } = details as { readonly watchedPath: string };
-    if (name) note(basename(watchedPath) === name ? watchedPath : join(watchedPath, name));
+    const { watchedPath } = details as { readonly watchedPath: Place };
+    if (name) note(basename(watchedPath) === name ? watchedPath : below(watchedPath, name));
   });
   return {
     async next() {
@@ -91,14 +93,14 @@ export async function watchFolder(folder: string, apart: readonly string[] = [])
 }
 
 /** What a file is called, links followed, and where it lies, links on the way followed. */
-function namesOf(path: string): string[] {
-  const name = join(realOr(dirname(resolve(path))), basename(path));
+function namesOf(path: Place): Place[] {
+  const name = below(realOr(around(pointedTo(path))), basename(path));
   return [name, realOr(name)];
 }
 
-function realOr(path: string): string {
+function realOr(path: Place): Place {
   try {
-    return realpathSync.native(path);
+    return realpathSync(path);
   } catch {
     return path;
   }
@@ -109,31 +111,31 @@ function isWithin(path: string, folder: string): boolean {
 }
 
 /** The links below a folder, none followed. */
-function* linksIn(folder: string, isOurs: (path: string) => boolean): Iterable<string> {
+function* linksIn(folder: Place, isOurs: (path: string) => boolean): Iterable<Place> {
   const waiting = [folder];
   for (let here = waiting.pop(); here !== undefined; here = waiting.pop()) {
     for (const entry of entriesOf(here)) {
-      const path = join(here, entry.name);
+      const path = below(here, entry.name);
       if (entry.isSymbolicLink()) yield path;
       else if (entry.isDirectory() && isOurs(path)) waiting.push(path);
     }
   }
 }
 
-function entriesOf(folder: string) {
+function entriesOf(folder: Place) {
   try {
-    return readdirSync(folder, { withFileTypes: true });
+    return direntsIn(folder);
   } catch {
     return [];
   }
 }
 
 /** The file or folder that a link leads to; null where there is none, and for what is no link. */
-function targetOf(path: string): string | null {
+function targetOf(path: Place): Place | null {
   try {
     readlinkSync(path);
     const stats = statOrNull(path);
-    return stats?.isFile() || stats?.isDirectory() ? realpathSync.native(path) : null;
+    return stats?.isFile() || stats?.isDirectory() ? realpathSync(path) : null;
   } catch {
     return null;
   }

@@ -1,18 +1,20 @@
 /** Names files by the folder that they lie in, so that nothing on the way to it can turn into something else meanwhile. */
-import { closeSync, constants, existsSync, openSync, readlinkSync, realpathSync } from 'node:fs';
+
 import { fail } from '../core/errors.ts';
+import { closeSync, constants, existsSync, openSync, readlinkSync, realpathSync } from './fs.ts';
+import { asWritten, type Place } from './place.ts';
 
 /**
  * Does something in a folder that is where it is said to be, no link on the way. Where the system has a name for a
  * folder that is open, `work` gets that one: it stands for the folder itself, whatever becomes of the way there. Throws a
  * `CravelError` that names the file `named` where the folder is somewhere else.
  */
-export function withinFolder(folder: string, named: string, work: (folder: string) => void): void {
+export function withinFolder(folder: Place, named: string, work: (folder: Place) => void): void {
   if (realpathSync(folder) !== folder) throw fail('outside', named);
   if (process.platform !== 'linux') return work(folder);
   const handle = openSync(folder, constants.O_RDONLY | constants.O_DIRECTORY | constants.O_NOFOLLOW);
   try {
-    const own = `/proc/self/fd/${handle}`;
+    const own = asWritten(`/proc/self/fd/${handle}`);
     const leadsTo = existsSync(own) ? readlinkSync(own) : null;
     if (leadsTo !== null && leadsTo !== folder) throw fail('outside', named);
     work(leadsTo === null ? folder : own);

@@ -1,5 +1,5 @@
 /** Writes all of a text to something that is open, however little of it is taken at a time. */
-import { writeSync } from 'node:fs';
+import { writeSync } from './fs.ts';
 
 /** Milliseconds between two tries where a reader is slow. */
 const PAUSE = 5;

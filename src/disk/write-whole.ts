@@ -1,4 +1,7 @@
 /** Writes a file that somebody pointed to: as a whole or not at all, and without changing what it is. */
+
+import { CravelError, fail } from '../core/errors.ts';
+import { syncFolder } from './durable.ts';
 import {
   closeSync,
   fchmodSync,
@@ -11,10 +14,8 @@ import {
   renameSync,
   rmSync,
   type Stats,
-} from 'node:fs';
-import { dirname, join } from 'node:path';
-import { CravelError, fail } from '../core/errors.ts';
-import { syncFolder } from './durable.ts';
+} from './fs.ts';
+import { around, below, type Place } from './place.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
@@ -28,7 +29,7 @@ const STREAMS = /^\/(?:dev|proc)\//;
  * Writes `pieces` to a file. One that is there is replaced in one step and keeps its mode and owner; a link is followed;
  * what is no regular file is written through. Throws a `CravelError` where that cannot be.
  */
-export function writeWhole(file: string, pieces: Iterable<string>): void {
+export function writeWhole(file: Place, pieces: Iterable<string>): void {
   try {
     const stats = statOrNull(file);
     if (stats === null && lstatOrNull(file) !== null)
@@ -45,7 +46,7 @@ export function writeWhole(file: string, pieces: Iterable<string>): void {
   }
 }
 
-function writeThrough(file: string, pieces: Iterable<string>): void {
+function writeThrough(file: Place, pieces: Iterable<string>): void {
   const handle = openSync(file, 'w');
   try {
     for (const piece of pieces) writeAll(handle, piece);
@@ -54,10 +55,10 @@ function writeThrough(file: string, pieces: Iterable<string>): void {
   }
 }
 
-function replace(file: string, like: Stats | null, pieces: Iterable<string>): void {
-  const folder = dirname(file);
+function replace(file: Place, like: Stats | null, pieces: Iterable<string>): void {
+  const folder = around(file);
   removeLeftovers(folder);
-  const beside = join(folder, BESIDE + uniqueName());
+  const beside = below(folder, BESIDE + uniqueName());
   const handle = openSync(beside, 'wx');
   try {
     try {
@@ -88,9 +89,9 @@ export function isBesideWhole(name: string): boolean {
 }
 
 /** Takes away what runs that did not come to their end left beside their file. */
-function removeLeftovers(folder: string): void {
+function removeLeftovers(folder: Place): void {
   for (const name of readdirSync(folder)) {
     if (isBesideWhole(name) && !isMakerAlive(name.slice(BESIDE.length)))
-      rmSync(join(folder, name), { force: true });
+      rmSync(below(folder, name), { force: true });
   }
 }

@@ -28,6 +28,10 @@ test('arrows go one way: command to show, serve, disk to core, and the core stan
   assert.ok(arrows.length > 50);
   for (const { path, target } of arrows) {
     const room = path.split('/')[0] as string;
+    // Calls of the disk are for places alone, and stand in one file, which gives nobody a raw one.
+    if (/^(?:node:)?fs(?:\/promises)?$/.test(target))
+      assert.equal(path, 'disk/fs.ts', `${path} imports ${target}`);
+    if (target.endsWith('/fs.ts')) assert.equal(room, 'disk', `${path} imports ${target}`);
     if (room === 'core') assert.ok(!target.startsWith('node:'), `${path} imports ${target}`);
     if (!rooms.includes(room) || !target.startsWith('.')) continue;
     const led = join(path, '..', target).split('/')[0] as string;

@@ -21,6 +21,7 @@ import fc from 'fast-check';
 import type { Change } from '../../src/core/change/files.ts';
 import { CravelError } from '../../src/core/errors.ts';
 import { commit, whileLocked } from '../../src/disk/journal.ts';
+import { below } from '../../src/disk/place.ts';
 import { cravel, programFile } from '../support/program.ts';
 import { bytesOf, type Files, temporaryFolder } from '../support/site.ts';
 
@@ -115,7 +116,7 @@ test('whatever stands in the way of one file, every file stays as it was', async
     ],
   ];
   for (const [what, prepare, after, problem] of rows) {
-    const folder = join(temporaryFolder(t), 'project');
+    const folder = below(temporaryFolder(t), 'project');
     mkdirSync(folder);
     for (const [path, text] of Object.entries(before)) writeFileSync(join(folder, path), text);
     prepare(folder);

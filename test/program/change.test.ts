@@ -208,7 +208,7 @@ test('a library comes in from every kind of source, and from a host on loopback'
     ],
     [['t.zip', '--replace'], 0, /Took in tideclock|Nothing to do/],
     [[`${host}/none.js`], 2, /could not be fetched: the host answered 404/],
-    [['http://127.0.0.1:1/x.js'], 2, /could not be fetched: the host does not answer|bad port/],
+    [['http://127.0.0.1:1/x.js'], 2, /could not be fetched: no browser asks at that port/],
     [[`${host}/page.js`], 2, /There is no stylesheet and no script in .*page\.js to take/],
     [[`${host}/huge.js`, '--most-megabytes', '1'], 2, /holds more than 1 MB; nothing was taken/],
     [['none.zip'], 2, /There is nothing at none\.zip/],

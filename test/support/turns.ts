@@ -1,8 +1,10 @@
 /** A run that takes its turn in a project over and over: `<folder> <times>`. Says so where it is not alone there. */
+
 import { appendFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { whileLocked } from '../../src/disk/journal.ts';
+import { asWritten } from '../../src/disk/place.ts';
 
 const [folder = '', times = '0'] = process.argv.slice(2);
 const mark = join(folder, 'mark');
@@ -20,7 +22,7 @@ function inside(): number | null {
 
 for (let turn = 0; turn < Number(times); turn++) {
   await whileLocked(
-    folder,
+    asWritten(folder),
     async () => {
       const other = inside();
       if (other !== null) appendFileSync(join(folder, 'overlaps'), `${process.pid} met ${other}\n`);

@@ -1,0 +1,43 @@
+/** The calls of the disk, for places alone: the only file that has them from the system. */
+import * as fs from 'node:fs';
+import * as promises from 'node:fs/promises';
+import type { Place } from './place.ts';
+
+export type { Dirent, Stats } from 'node:fs';
+export {
+  closeSync,
+  constants,
+  fchmodSync,
+  fchownSync,
+  fstatSync,
+  fsyncSync,
+  readSync,
+  writeSync,
+} from 'node:fs';
+
+export const existsSync = (place: Place): boolean => fs.existsSync(place);
+export const linkSync = (from: Place, to: Place): void => fs.linkSync(from, to);
+export const lstatSync = (place: Place): fs.Stats => fs.lstatSync(place);
+export const mkdirSync = (place: Place, options?: { readonly recursive: true }): void =>
+  void fs.mkdirSync(place, options);
+export const mkdtempSync = (start: Place): Place => fs.mkdtempSync(start) as Place;
+export const openSync = (place: Place, flags: string | number): number => fs.openSync(place, flags);
+export const readFileSync = (place: Place): Buffer => fs.readFileSync(place);
+export const readlinkSync = (place: Place): string => fs.readlinkSync(place);
+export const realpathSync = (place: Place): Place => fs.realpathSync.native(place) as Place;
+export const renameSync = (from: Place, to: Place): void => fs.renameSync(from, to);
+export const rmSync = (place: Place, options: fs.RmOptions): void => fs.rmSync(place, options);
+export const rmdirSync = (place: Place): void => fs.rmdirSync(place);
+export const statSync = (place: Place): fs.Stats => fs.statSync(place);
+export const unlinkSync = (place: Place): void => fs.unlinkSync(place);
+export const writeFileSync = (place: Place, text: string, options: { readonly flag: string }): void =>
+  fs.writeFileSync(place, text, options);
+export const open = (place: Place, flags: string): Promise<promises.FileHandle> =>
+  promises.open(place, flags);
+
+/** The names in a folder. */
+export const readdirSync = (place: Place): string[] => fs.readdirSync(place);
+/** The same as the bytes that they are. */
+export const rawNamesIn = (place: Place): Buffer[] => fs.readdirSync(place, { encoding: 'buffer' });
+/** What a folder holds, with what each is. */
+export const direntsIn = (place: Place): fs.Dirent[] => fs.readdirSync(place, { withFileTypes: true });

@@ -1,0 +1,46 @@
+/**
+ * Where things lie on the disk. Every call that touches the disk takes a {@link Place}, and these functions alone make
+ * one: a path from outside (a page, an archive, the settings, a manifest) gets there by {@link below} only, which refuses
+ * what leads out of its folder.
+ */
+import { dirname, join, resolve } from 'node:path';
+import { fail } from '../core/errors.ts';
+
+declare const onDisk: unique symbol;
+
+/** A path that may be handed to the system. */
+export type Place = string & { readonly [onDisk]: true };
+
+const LEADS_OUT =
+  process.platform === 'win32'
+    ? /^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i
+    : /^\/|(?:^|\/)\.\.(?:\/|$)|\0/;
+
+/** What a person pointed to, from the folder that they work in. */
+export function pointedTo(path: string, from = '.'): Place {
+  return resolve(from, path) as Place;
+}
+
+/** The same as they wrote it, for paths that are shown again. */
+export function asWritten(path: string): Place {
+  return path as Place;
+}
+
+/** True for a path that stays in the folder that it starts from. */
+export function staysBelow(path: string): boolean {
+  return !LEADS_OUT.test(path);
+}
+
+/** A path from a folder. Throws a `CravelError` where it leads out of it. */
+export function below(folder: Place, path: string): Place {
+  if (path === '') return folder;
+  if (LEADS_OUT.test(path)) throw fail('leads-out', path);
+  if (process.platform === 'win32') return join(folder, path) as Place;
+  if (folder === '.') return path as Place;
+  return (folder.endsWith('/') ? folder + path : `${folder}/${path}`) as Place;
+}
+
+/** The folder that something lies in. */
+export function around(place: Place): Place {
+  return dirname(place) as Place;
+}

@@ -24,7 +24,8 @@ export class Allowance {
 
   file(): void {
     if (++this.#files > this.limits.files) {
-      const what = `holds more than ${this.limits.files.toLocaleString('en')} files`;
+      const { files } = this.limits;
+      const what = `holds more than ${files === 1 ? '1 file' : `${files.toLocaleString('en')} files`}`;
       throw fail('too-large', this.source, what, '--most-files <number>');
     }
   }

@@ -3,6 +3,7 @@
 import { fail } from '../core/errors.ts';
 import { closeSync, constants, existsSync, openSync, readlinkSync, realpathSync } from './fs.ts';
 import { asWritten, type Place } from './place.ts';
+import { isSystemError, reasonOf } from './reason.ts';
 
 /**
  * Does something in a folder that is where it is said to be, no link on the way. Where the system has a name for a
@@ -18,6 +19,9 @@ export function withinFolder(folder: Place, named: string, work: (folder: Place)
     const leadsTo = existsSync(own) ? readlinkSync(own) : null;
     if (leadsTo !== null && leadsTo !== folder) throw fail('outside', named);
     work(leadsTo === null ? folder : own);
+  } catch (error) {
+    // The folder as people know it, not as it is open here.
+    throw isSystemError(error) ? fail('refused', folder, reasonOf(error)) : error;
   } finally {
     closeSync(handle);
   }

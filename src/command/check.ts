@@ -8,7 +8,7 @@ import { failing } from '../core/judge/rule.ts';
 import { countGrades, type Finding, type Report } from '../core/report.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
-import { type Place, pointedTo } from '../disk/place.ts';
+import { type Place, pointedTo, withSlashes } from '../disk/place.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
@@ -67,7 +67,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   if (failOn.length > 0) picker(failOn);
   if (options.watch && options.as !== 'text' && options.out === undefined)
     throw fail('watched-format', options.as);
-  const shown = folder ?? options.dir ?? '.';
+  const shown = withSlashes(folder ?? options.dir ?? '.');
   const root = pointedTo(folder ?? '.', options.dir);
   const reading = showProgress(output, {
     verb: 'reading',
@@ -140,7 +140,9 @@ async function write(
   }
   const text = pieces ?? asText(report, { most, by, isPart, columns: WIDEST, paint: plain });
   writeWhole(pointedTo(out), inChunks(text));
-  output.note(`Wrote the report to ${visible(out)}: ${count(report.findings.length, 'finding')}.`);
+  output.note(
+    `Wrote the report to ${visible(withSlashes(out))}: ${count(report.findings.length, 'finding')}.`,
+  );
 }
 
 function tellAll(pieces: Iterable<string>, { out }: Output): void {

@@ -8,9 +8,9 @@ import { type BlankText, keepProject } from '../core/starter/keep.ts';
 import { readManifest } from '../core/starter/manifest.ts';
 import { gatherKept, writeStarter } from '../disk/kept.ts';
 import { unfinishedIn } from '../disk/open-change.ts';
-import { below, pointedTo } from '../disk/place.ts';
+import { pointedTo } from '../disk/place.ts';
 import { loadSettings } from '../disk/project.ts';
-import { isBuiltIn, ownStartersFolder } from '../disk/starters.ts';
+import { isBuiltIn, ownStarterPlace } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
 import { count, paintFor, shortList } from '../show/paint.ts';
@@ -41,7 +41,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(folder));
   if (!isSafeName(name)) throw fail('bad-name', visible(name), 'starter');
   if (isBuiltIn(name)) throw fail('starter-built-in', name);
-  const target = below(ownStartersFolder(output.env), name);
+  const target = ownStarterPlace(name);
   if (statOrNull(target) !== null && options.replace !== true) throw fail('starter-there', name);
 
   const standing = await unfinishedIn(root);

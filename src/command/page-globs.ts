@@ -1,6 +1,8 @@
 /** Picks pages by the patterns that people give. */
+
 import { fail } from '../core/errors.ts';
 import { globMatcher } from '../core/site/globs.ts';
+import { withSlashes } from '../disk/place.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
 import { splitList } from './lists.ts';
@@ -8,7 +10,7 @@ import { splitList } from './lists.ts';
 /** The pages whose site paths match any of `globs`, all where there are none. Throws where none does. */
 export function pickPages(project: Project, globs: readonly string[]): string[] {
   const pages = project.pages();
-  const wanted = globs.flatMap((list) => splitList(list));
+  const wanted = globs.flatMap((list) => splitList(withSlashes(list)));
   if (globs.length === 0) return pages;
   if (wanted.length === 0) throw fail('empty-glob');
   // The site's folder by itself stands for all that is in it.

@@ -1,10 +1,12 @@
 /** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
+
 import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
 import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
 import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
 import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
+import { withSlashes } from '../disk/place.ts';
 import type { Project } from '../disk/project.ts';
 import { loadStarter } from '../disk/starters.ts';
 import { visible } from '../show/escape.ts';
@@ -34,7 +36,8 @@ class PageOptions extends ChangeOptions {
   yes?: boolean;
 }
 
-export async function page(paths: readonly string[], raw: object, output: Output): Promise<number> {
+export async function page(written: readonly string[], raw: object, output: Output): Promise<number> {
+  const paths = written.map(withSlashes);
   const options = checkOptions(PageOptions, raw);
   for (const given of [options.title, options.description]) {
     if (given.length > 0 && given.length !== paths.length) {
@@ -44,7 +47,7 @@ export async function page(paths: readonly string[], raw: object, output: Output
   }
   return changeProject(options, `page ${paths.join(' ')}`, output, async (project) => {
     const { site, settings, prefix, places } = project;
-    const { pattern, note } = patternFor(project, options.like, output.env);
+    const { pattern, note } = patternFor(project, options.like);
     const own = siteWords(site, settings.entry);
     const said = {
       title: settings.blanks.title ?? own.title,
@@ -74,13 +77,12 @@ export async function page(paths: readonly string[], raw: object, output: Output
 function patternFor(
   { settings, sitePath }: Project,
   like: string | undefined,
-  env: NodeJS.ProcessEnv,
 ): { pattern: Pattern; note: readonly string[] } {
   if (like !== undefined) return { pattern: { from: 'page', path: sitePath(like) }, note: [] };
   const { starter: name, blanks, entry } = settings;
   if (name === undefined) return { pattern: patternOf(null, blanks, entry), note: [] };
   try {
-    return { pattern: patternOf(loadStarter(name, env), blanks, entry), note: [] };
+    return { pattern: patternOf(loadStarter(name), blanks, entry), note: [] };
   } catch (error) {
     if (!(error instanceof CravelError) || error.code !== 'unknown-starter') throw error;
     const note = `The starter ${visible(name)} is gone: made like ${visible(entry)} instead.`;

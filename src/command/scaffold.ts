@@ -9,7 +9,7 @@ import { checkBlank, defaultOf, fillBlanks, type Starter } from '../core/starter
 import { scaffoldLayout } from '../core/starter/scaffold.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
-import { pointedTo } from '../disk/place.ts';
+import { pointedTo, withSlashes } from '../disk/place.ts';
 import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
@@ -61,7 +61,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   if (!stats && !isSafeName(name)) throw fail('unsafe-name', visible(name), safeName(name));
 
   const ask = options.yes === true ? null : await asker(output);
-  const starter = await chooseStarter(options, ask, env);
+  const starter = await chooseStarter(options, ask);
   const values = await chooseBlanks(starter, name, blanksFrom(options), ask);
   const pages = await choosePages(starter, options, ask);
   const layout = scaffoldLayout(starter, values, pages);
@@ -90,14 +90,10 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   return options.dryRun === true && (await tellUnfinished(root, output)) ? 2 : code;
 }
 
-async function chooseStarter(
-  { starter }: ScaffoldOptions,
-  ask: Asker | null,
-  env: NodeJS.ProcessEnv,
-): Promise<Starter> {
-  if (starter !== undefined || ask === null) return loadStarter(starter ?? DEFAULT_STARTER, env);
-  const choices = starterNames(env).map((name) => ({ name, about: loadStarter(name, env).manifest.summary }));
-  return loadStarter(await ask.choice('Which starter?', choices, DEFAULT_STARTER), env);
+async function chooseStarter({ starter }: ScaffoldOptions, ask: Asker | null): Promise<Starter> {
+  if (starter !== undefined || ask === null) return loadStarter(starter ?? DEFAULT_STARTER);
+  const choices = starterNames().map((name) => ({ name, about: loadStarter(name).manifest.summary }));
+  return loadStarter(await ask.choice('Which starter?', choices, DEFAULT_STARTER));
 }
 
 async function chooseBlanks(
@@ -123,11 +119,15 @@ async function choosePages(
   options: ScaffoldOptions,
   ask: Asker | null,
 ): Promise<string[]> {
-  const given = options.pages.flatMap(splitList);
+  const given = options.pages.map(withSlashes).flatMap(splitList);
   if (given.length > 0 || ask === null) return given;
   const check = (answer: string) =>
-    problemOf(() => splitList(answer).forEach((path) => void pageFile(path, manifest.places.pages)));
-  return splitList(await ask.text('Which more pages, parted by commas? (none: Enter)', '', check));
+    problemOf(() =>
+      splitList(withSlashes(answer)).forEach((path) => void pageFile(path, manifest.places.pages)),
+    );
+  return splitList(
+    withSlashes(await ask.text('Which more pages, parted by commas? (none: Enter)', '', check)),
+  );
 }
 
 function problemOf(run: () => unknown): string | true {

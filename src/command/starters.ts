@@ -1,8 +1,7 @@
 /** `cravel starters`: lists the starters, built in and own, each with its tree. */
-import { join } from 'node:path';
 import { CravelError } from '../core/errors.ts';
 import { fillBlanks, renderStarter, type Starter } from '../core/starter/render.ts';
-import { loadStarter, ownStartersFolder, starterNames } from '../disk/starters.ts';
+import { loadStarter, ownStarterPlace, ownStartersFolder, starterNames } from '../disk/starters.ts';
 import { visible } from '../show/escape.ts';
 import { explained, type Paint, paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
@@ -10,10 +9,10 @@ import type { Output } from './output.ts';
 
 export function listStarters(output: Output): number {
   const paint = paintFor(output.stdout, output.env);
-  const own = ownStartersFolder(output.env);
-  const blocks = starterNames(output.env).map((name) => {
+  const own = ownStartersFolder();
+  const blocks = starterNames().map((name) => {
     try {
-      const starter = loadStarter(name, output.env);
+      const starter = loadStarter(name);
       return `${heading(starter, paint)}\n${treeOf(starter, paint)}`;
     } catch (error) {
       if (!(error instanceof CravelError)) throw error;
@@ -27,10 +26,10 @@ export function listStarters(output: Output): number {
 
 export function showStarter(name: string, output: Output): number {
   const paint = paintFor(output.stdout, output.env);
-  const starter = loadStarter(name, output.env);
+  const starter = loadStarter(name);
   const { manifest } = starter;
   const lines = [heading(starter, paint)];
-  if (starter.own) lines.push(`in ${visible(join(ownStartersFolder(output.env), name))}`);
+  if (starter.own) lines.push(`in ${visible(ownStarterPlace(name))}`);
   lines.push('', treeOf(starter, paint).trimEnd(), '');
   const blanks = Object.entries(manifest.blanks);
   if (blanks.length > 0) lines.push(paint.bold('Blanks'));

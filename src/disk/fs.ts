@@ -25,11 +25,12 @@ export const openSync = (place: Place, flags: string | number): number => fs.ope
 export const readFileSync = (place: Place): Buffer => fs.readFileSync(place);
 export const readlinkSync = (place: Place): string => fs.readlinkSync(place);
 export const realpathSync = (place: Place): Place => fs.realpathSync.native(place) as Place;
-export const renameSync = (from: Place, to: Place): void => fs.renameSync(from, to);
+/** Waits up to two seconds for whoever has one of the files open, where that keeps it from being moved. */
+export const renameSync = (from: Place, to: Place): void => patiently(() => fs.renameSync(from, to));
 export const rmSync = (place: Place, options: fs.RmOptions): void => fs.rmSync(place, options);
 export const rmdirSync = (place: Place): void => fs.rmdirSync(place);
 export const statSync = (place: Place): fs.Stats => fs.statSync(place);
-export const unlinkSync = (place: Place): void => fs.unlinkSync(place);
+export const unlinkSync = (place: Place): void => patiently(() => fs.unlinkSync(place));
 export const writeFileSync = (place: Place, text: string, options: { readonly flag: string }): void =>
   fs.writeFileSync(place, text, options);
 export const open = (place: Place, flags: string): Promise<promises.FileHandle> =>
@@ -41,3 +42,23 @@ export const readdirSync = (place: Place): string[] => fs.readdirSync(place);
 export const rawNamesIn = (place: Place): Buffer[] => fs.readdirSync(place, { encoding: 'buffer' });
 /** What a folder holds, with what each is. */
 export const direntsIn = (place: Place): fs.Dirent[] => fs.readdirSync(place, { withFileTypes: true });
+
+/** What Windows answers while an editor, a sync program or a scanner has a file open. */
+const TAKEN: ReadonlySet<string> = new Set(['EPERM', 'EBUSY', 'EACCES']);
+/** Milliseconds to wait for them in all, and between two tries. */
+const PATIENCE = 2000;
+const PAUSE = 50;
+const clock = new Int32Array(new SharedArrayBuffer(4));
+
+function patiently(work: () => void): void {
+  if (process.platform !== 'win32') return work();
+  for (const end = performance.now() + PATIENCE; ; ) {
+    try {
+      return work();
+    } catch (error) {
+      const { code = '' } = error as NodeJS.ErrnoException;
+      if (!TAKEN.has(code) || performance.now() > end) throw error;
+      Atomics.wait(clock, 0, 0, PAUSE);
+    }
+  }
+}

@@ -16,14 +16,23 @@ const LEADS_OUT =
     ? /^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i
     : /^\/|(?:^|\/)\.\.(?:\/|$)|\0/;
 
+/** Devices that Windows knows by a name without a folder. */
+const DEVICE = /^(?:nul|con|prn|aux|com[0-9]|lpt[0-9])$/i;
+
 /** What a person pointed to, from the folder that they work in. */
 export function pointedTo(path: string, from = '.'): Place {
+  if (process.platform === 'win32' && DEVICE.test(path)) return `\\\\.\\${path}` as Place;
   return resolve(from, path) as Place;
 }
 
 /** The same as they wrote it, for paths that are shown again. */
 export function asWritten(path: string): Place {
   return path as Place;
+}
+
+/** Steps are parted by `/` here, and by `\\` as well where people write so. */
+export function withSlashes(path: string): string {
+  return process.platform === 'win32' ? path.replaceAll('\\', '/') : path;
 }
 
 /** True for a path that stays in the folder that it starts from. */

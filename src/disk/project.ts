@@ -11,7 +11,7 @@ import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { existsSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
-import { below, type Place, pointedTo } from './place.ts';
+import { below, type Place, pointedTo, withSlashes } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -90,10 +90,24 @@ export async function loadSettings(root: Place): Promise<Settings> {
   const { readSettings } = await import('../core/settings/read.ts');
   try {
     const text = new TextDecoder('utf-8', { fatal: true }).decode(loadFile(root, SETTINGS_FILE));
-    return readSettings(text, file);
+    return withWays(readSettings(text, file));
   } catch (error) {
     throw error instanceof TypeError ? fail('not-utf8', file) : error;
   }
+}
+
+/** The settings with the ways in them as they are written everywhere else: people part their steps as their system does. */
+function withWays(settings: Settings): Settings {
+  settings.site = withSlashes(settings.site);
+  settings.entry = withSlashes(settings.entry);
+  const places = Object.entries(settings.places ?? {}).map(([role, folder]) => [role, withSlashes(folder)]);
+  if (settings.places !== undefined) settings.places = Object.fromEntries(places);
+  for (const library of Object.values(settings.libraries)) {
+    library.folder = withSlashes(library.folder);
+    library.styles = library.styles.map(withSlashes);
+    library.scripts = library.scripts.map(withSlashes);
+  }
+  return settings;
 }
 
 /** Where things live: as the settings say, else as the folders are called; libraries where they are recorded. */

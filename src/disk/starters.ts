@@ -2,6 +2,7 @@
 
 import { homedir } from 'node:os';
 import { isAbsolute } from 'node:path';
+import envPaths from 'env-paths';
 import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
@@ -14,13 +15,22 @@ import { packageFolder } from './package.ts';
 import { asWritten, below, type Place } from './place.ts';
 import { statOrNull } from './stat.ts';
 
-/** Where the user's own starters lie (XDG Base Directory Specification, XDG_DATA_HOME). */
-export function ownStartersFolder(env: NodeJS.ProcessEnv): Place {
-  const data = env.XDG_DATA_HOME;
-  // The specification has relative paths ignored.
-  const base =
-    data && isAbsolute(data) ? asWritten(data) : below(asWritten(env.HOME || homedir()), '.local/share');
-  return below(base, 'cravel/starters');
+/** Where the user's own starters lie: in the folder that each system has for the data of programs. */
+export function ownStartersFolder(): Place {
+  const { data } = envPaths('cravel', { suffix: '' });
+  // Relative paths are to be ignored (XDG Base Directory Specification).
+  return isAbsolute(data) ? below(asWritten(data), 'starters') : oldStartersFolder();
+}
+
+/** Where they were kept on every system before; they are still found there. */
+function oldStartersFolder(): Place {
+  return below(asWritten(homedir()), '.local/share/cravel/starters');
+}
+
+/** Where the starter of that name lies, or would be kept. */
+export function ownStarterPlace(name: string): Place {
+  const all = [ownStartersFolder(), oldStartersFolder()];
+  return below(all.find((folder) => namesIn(folder).includes(name)) ?? ownStartersFolder(), name);
 }
 
 function builtInFolder(): Place {
@@ -32,17 +42,17 @@ export function isBuiltIn(name: string): boolean {
 }
 
 /** Names of all starters, the built-in ones first. */
-export function starterNames(env: NodeJS.ProcessEnv): string[] {
-  const builtIn = namesIn(builtInFolder());
-  return [...builtIn, ...namesIn(ownStartersFolder(env)).filter((name) => !builtIn.includes(name))];
+export function starterNames(): string[] {
+  const own = [...namesIn(ownStartersFolder()), ...namesIn(oldStartersFolder())].sort();
+  return [...new Set([...namesIn(builtInFolder()), ...own])];
 }
 
 /** The starter of that name. Throws a `CravelError` that lists the known ones, or names what is wrong in it. */
-export function loadStarter(name: string, env: NodeJS.ProcessEnv): Starter {
+export function loadStarter(name: string): Starter {
   if (isBuiltIn(name)) return load(name, below(builtInFolder(), name), `starters/${name}`, false);
-  const folder = ownStartersFolder(env);
-  if (!namesIn(folder).includes(name)) throw fail('unknown-starter', name, starterNames(env).join(', '));
-  return load(name, below(folder, name), below(folder, name), true);
+  if (!starterNames().includes(name)) throw fail('unknown-starter', name, starterNames().join(', '));
+  const place = ownStarterPlace(name);
+  return load(name, place, place, true);
 }
 
 function load(name: string, root: Place, shown: string, own: boolean): Starter {

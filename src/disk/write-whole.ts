@@ -24,6 +24,8 @@ import { writeAll } from './write-all.ts';
 const BESIDE = '.cravel-';
 /** Names of what other programs read while it is written; a file that is open there would not be seen to be replaced. */
 const STREAMS = /^\/(?:dev|proc)\//;
+/** What Windows calls its devices. */
+const DEVICES = /^\\\\\.\\/;
 
 /**
  * Writes `pieces` to a file. One that is there is replaced in one step and keeps its mode and owner; a link is followed;
@@ -31,6 +33,7 @@ const STREAMS = /^\/(?:dev|proc)\//;
  */
 export function writeWhole(file: Place, pieces: Iterable<string>): void {
   try {
+    if (DEVICES.test(file)) return writeThrough(file, pieces);
     const stats = statOrNull(file);
     if (stats === null && lstatOrNull(file) !== null)
       throw fail('refused', file, 'it is a link that leads nowhere');

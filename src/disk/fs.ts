@@ -24,7 +24,9 @@ export const mkdtempSync = (start: Place): Place => fs.mkdtempSync(start) as Pla
 export const openSync = (place: Place, flags: string | number): number => fs.openSync(place, flags);
 export const readFileSync = (place: Place): Buffer => fs.readFileSync(place);
 export const readlinkSync = (place: Place): string => fs.readlinkSync(place);
-export const realpathSync = (place: Place): Place => fs.realpathSync.native(place) as Place;
+/** Links followed. Names stay as they were given where the disk takes them in any letter case. */
+export const realpathSync = (place: Place): Place =>
+  (process.platform === 'win32' ? fs.realpathSync(place) : fs.realpathSync.native(place)) as Place;
 /** Waits up to two seconds for whoever has one of the files open, where that keeps it from being moved. */
 export const renameSync = (from: Place, to: Place): void => patiently(() => fs.renameSync(from, to));
 export const rmSync = (place: Place, options: fs.RmOptions): void => fs.rmSync(place, options);

@@ -3,8 +3,9 @@
  * tells where the two differ: exit codes, words, trees and every byte. Wine and that build are fetched when they are not
  * there.
  */
-import { execFileSync, spawnSync } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import {
   closeSync,
   existsSync,
@@ -19,6 +20,7 @@ import {
 } from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
+import { buildSync } from 'esbuild';
 import { tgzOf, tideclock, wrapped, zipOf } from '../test/support/library.ts';
 import { type Row, rows } from './windows-rows.ts';
 
@@ -28,6 +30,12 @@ const LOCAL = `C:\\users\\${userInfo().username}\\AppData\\Local\\cravel\\Data`;
 const projectFolder = join(import.meta.dirname, '..');
 const cache = join(projectFolder, 'node_modules/.cache/cravel/windows');
 const programFile = join(projectFolder, 'dist/cravel.js');
+
+/** Critical sections of several runs at once, and runs that are ended on their way. */
+const TURNS = 200;
+const RUNS = 4;
+const KILLS = 100;
+const PAGES = 60;
 
 /** What came of a call, its folder's own name taken out. */
 interface Outcome {
@@ -54,6 +62,8 @@ const compared = new Map<string, number>();
 const started = performance.now();
 const [, , words = ''] = process.argv;
 for (const row of rows) if (JSON.stringify(row.calls).includes(words)) raceOne(row);
+if (words === '' || words === 'turns') await takeTurns();
+if (words === '' || words === 'kills') await killRuns();
 rmSync(prefix, { recursive: true, force: true });
 
 const seconds = Math.round((performance.now() - started) / 1000);
@@ -85,6 +95,71 @@ function raceOne({ files = {}, calls }: Row): void {
   } finally {
     for (const folder of [here, there]) rmSync(dirname(folder), { recursive: true, force: true });
   }
+}
+
+/** Four runs take their turns in one project, and never meet. */
+async function takeTurns(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'cravel-turns-'));
+  const program = join(folder, '..', `${folder.split('/').at(-1)}.mjs`);
+  const entry = join(projectFolder, 'test/support/turns.ts');
+  const banner = {
+    js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
+  };
+  buildSync({
+    entryPoints: [entry],
+    outfile: program,
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    banner,
+  });
+  const each = TURNS / RUNS;
+  const all = Array.from({ length: RUNS }, () =>
+    spawn(wine, [node, windowsWay(program), windowsWay(folder), String(each)], {
+      env: environment,
+      stdio: 'ignore',
+    }),
+  );
+  await Promise.all(all.map((child) => once(child, 'close')));
+  const turns = existsSync(join(folder, 'turns')) ? readFileSync(join(folder, 'turns'), 'utf8').length : 0;
+  const overlaps = existsSync(join(folder, 'overlaps'));
+  if (overlaps || turns !== TURNS) {
+    differences++;
+    console.log(`\nturns: ${turns} of ${TURNS}${overlaps ? ', and two were in at once' : ''}`);
+  } else console.log(`\n${TURNS} critical sections of ${RUNS} runs: none overlaps.`);
+  rmSync(folder, { recursive: true, force: true });
+  rmSync(program, { force: true });
+}
+
+/** Ends runs of `wire` at any moment; after the next command every page is old or every page is new. */
+async function killRuns(): Promise<void> {
+  const body = '<p>Ferry</p>'.repeat(20);
+  const old = `<!doctype html>\n<html lang="en">\n<head>\n<title>Pier</title>\n</head>\n<body>${body}</body>\n</html>\n`;
+  const pages = Array.from({ length: PAGES }, (_, index) => `p${index}.html`);
+  const outcomes = { old: 0, new: 0, half: 0 };
+  let longest = 0;
+  for (let kill = 0; kill < KILLS; kill++) {
+    const folder = mkdtempSync(join(tmpdir(), 'cravel-kills-'));
+    for (const name of pages) writeFileSync(join(folder, name), old);
+    writeFileSync(join(folder, 'a.css'), 'a{}');
+    const began = performance.now();
+    const options = { cwd: folder, env: environment, stdio: 'ignore' } as const;
+    const child = spawn(wine, [node, windowsWay(programFile), 'wire', 'a.css'], options);
+    const ended = once(child, 'close');
+    // The first of them comes to its end: how long that takes says when to end the others.
+    if (kill > 0) setTimeout(() => child.kill('SIGKILL'), longest * (0.3 + (0.75 * kill) / KILLS));
+    await ended;
+    if (kill === 0) longest = performance.now() - began;
+    spawnSync(wine, [node, windowsWay(programFile), 'wire', '--remove', 'b.css'], options);
+    const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8') !== old).length;
+    const isClean = !existsSync(join(folder, '.cravel'));
+    outcomes[wired === 0 && isClean ? 'old' : wired === PAGES && isClean ? 'new' : 'half']++;
+    rmSync(folder, { recursive: true, force: true });
+  }
+  if (outcomes.half > 0) differences++;
+  console.log(
+    `${KILLS} runs ended on their way: ${outcomes.old} old, ${outcomes.new} new, ${outcomes.half} neither.`,
+  );
 }
 
 function tell(call: string, what: string, here: string, there: string): void {

@@ -21,7 +21,8 @@ export async function demo(
   const { out, stdout, env } = output;
   const paint = paintFor(stdout, env);
   const root = demoFolder(folder === undefined ? null : pointedTo(folder, dir));
-  const title = (text: string) => out(`\n${paint.bold(`── ${text} `.padEnd(78, '─'))}\n\n`);
+  const { line } = paint.marks;
+  const title = (text: string) => out(`\n${paint.bold(`${line}${line} ${text} `.padEnd(78, line))}\n\n`);
 
   title('A sound site: the Gullhaven Ferry');
   const { layout, mistakes } = loadDemo();

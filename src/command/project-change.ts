@@ -83,7 +83,8 @@ const MOST_LINES = 30;
 function changeList(files: readonly FileChange[], { stdout }: Output, paint: Paint): string {
   const most = stdout.isTTY && files.length > MOST_LINES ? MOST_LINES - 1 : files.length;
   const lines = files.slice(0, most).map((file) => changeLine(file, paint));
-  if (most < files.length) lines.push(paint.dim(`… and ${count(files.length - most, 'more file')}\n`));
+  if (most < files.length)
+    lines.push(paint.dim(`${paint.marks.more} and ${count(files.length - most, 'more file')}\n`));
   return lines.join('');
 }
 

@@ -63,6 +63,7 @@ function bootOf(): string {
 }
 
 function readOrNothing(path: string): string {
+  if (process.platform === 'win32') return '';
   try {
     return readFileSync(asWritten(path)).toString();
   } catch {

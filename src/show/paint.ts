@@ -1,15 +1,34 @@
 /** Colours for a terminal, and text made safe to show on one. */
+import isUnicodeSupported from 'is-unicode-supported';
 import pico from 'picocolors';
 import type { CravelError } from '../core/errors.ts';
 import type { Grade } from '../core/judge/rule.ts';
 import { visible } from './escape.ts';
 
-export type Paint = ReturnType<typeof pico.createColors>;
+export type Paint = ReturnType<typeof pico.createColors> & { readonly marks: Marks };
 
-/** Colours where `stream` is a terminal and NO_COLOR is not set. */
+/** What stands between words that belong together. */
+export interface Marks {
+  /** Between two steps of a walk. */
+  readonly step: string;
+  readonly dot: string;
+  /** In the place of what is left out. */
+  readonly more: string;
+  readonly line: string;
+}
+
+const marks: Marks = { step: '▸', dot: '·', more: '…', line: '─' };
+/** For terminals that have no such characters. */
+const plainMarks: Marks = { step: '>', dot: '-', more: '...', line: '-' };
+
+/**
+ * Colours where `stream` is a terminal and NO_COLOR is not set. Plain marks where it is one without others, and where
+ * CRAVEL_MARKS says `plain`.
+ */
 export function paintFor(stream: { readonly isTTY?: boolean }, env: NodeJS.ProcessEnv): Paint {
   const wanted = stream.isTTY === true && !env.NO_COLOR && env.TERM !== 'dumb';
-  return pico.createColors(wanted);
+  const isPlain = env.CRAVEL_MARKS === 'plain' || (stream.isTTY === true && !isUnicodeSupported());
+  return { ...pico.createColors(wanted), marks: isPlain ? plainMarks : marks };
 }
 
 /** An error in lines: what is wrong, and what to do about it. */
@@ -18,10 +37,11 @@ export function explained({ sentences, mend }: CravelError): string {
 }
 
 /** A text of at most `width` characters, its middle left out where it is longer. */
-export function shorten(text: string, width: number): string {
+export function shorten(text: string, width: number, { marks: { more } }: Paint): string {
   if (text.length <= width) return text;
-  const head = Math.ceil((width - 1) / 2);
-  return `${text.slice(0, head)}…${text.slice(text.length - (width - 1 - head))}`;
+  const room = width - more.length;
+  const head = Math.ceil(room / 2);
+  return text.slice(0, head) + more + text.slice(text.length - (room - head));
 }
 
 /** A count with its noun: `1 page`, `1,024 pages`. */

@@ -9,7 +9,7 @@ export function rulesAsText(rules: readonly RuleFacts[], paint: Paint): string {
     const rows = rules
       .filter((rule) => rule.grade === grade)
       .map(({ name, summary }) => `  ${name.padEnd(width)}  ${paint.dim(summary)}`);
-    return `${paintGrade(grade, paint)} · ${meanings[grade]}\n${rows.join('\n')}\n`;
+    return `${paintGrade(grade, paint)} ${paint.marks.dot} ${meanings[grade]}\n${rows.join('\n')}\n`;
   });
   return blocks.join('\n');
 }
@@ -28,7 +28,7 @@ export function ruleAsText(
   columns: number,
 ): string {
   const lines = [
-    `${paint.bold(name)}   ${paintGrade(grade, paint)} · ${summary}`,
+    `${paint.bold(name)}   ${paintGrade(grade, paint)} ${paint.marks.dot} ${summary}`,
     '',
     ...wrap(suffers, columns),
     '',

@@ -40,7 +40,7 @@ export function* reportAsText(report: Report, options: TextOptions): Iterable<st
     yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
   const left = cut.length - shown.length;
   if (left > 0) {
-    const more = `… and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
+    const more = `${options.paint.marks.more} and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
     yield `${options.paint.dim(more)}\n\n`;
   }
   yield summaryAsText(report, causes, options);
@@ -62,20 +62,20 @@ function fileAsText(findings: Cause, { paint, columns }: TextOptions): string {
     const { line, column, grade, rule, message } = finding;
     const head = `${INDENT}${`${line}:${column}`.padEnd(9)}`;
     const room = columns - head.length - grade.length - rule.length - 6;
-    const what = paint.cyan(shorten(asWritten(finding), Math.max(room, 20)));
+    const what = paint.cyan(shorten(asWritten(finding), Math.max(room, 20), paint));
     const said = wrap(visible(message), columns - head.length).map((text) => ' '.repeat(head.length) + text);
-    return [`${head}${paintGrade(grade, paint)} · ${rule}   ${what}`.trimEnd(), ...said];
+    return [`${head}${paintGrade(grade, paint)} ${paint.marks.dot} ${rule}   ${what}`.trimEnd(), ...said];
   });
-  return `${paint.bold(shorten(visible(findings[0].file), columns - 12))}   ${count(findings.length, 'finding')}\n${lines.join('\n')}\n`;
+  return `${paint.bold(shorten(visible(findings[0].file), columns - 12, paint))}   ${count(findings.length, 'finding')}\n${lines.join('\n')}\n`;
 }
 
 function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
   const [first] = cause;
   const lines = [
-    `${paint.bold(spot(first, columns - 24))}   ${paintGrade(first.grade, paint)} · ${first.rule}`,
+    `${paint.bold(spot(first, columns - 24, paint))}   ${paintGrade(first.grade, paint)} ${paint.marks.dot} ${first.rule}`,
     ...(asWritten(first) === ''
       ? []
-      : [INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length))]),
+      : [INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length, paint))]),
     ...walkLines(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
@@ -86,8 +86,8 @@ function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
 }
 
 /** `css/harbour.css 12:19` */
-function spot({ file, line, column }: Finding, width: number): string {
-  return `${shorten(visible(file), width)} ${line}:${column}`;
+function spot({ file, line, column }: Finding, width: number, paint: Paint): string {
+  return `${shorten(visible(file), width, paint)} ${line}:${column}`;
 }
 
 /** Holders that are no elements: rules and calls, and keys of formats that are no markup. */
@@ -146,14 +146,18 @@ function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width:
     if (!found) break;
   }
   const painted = words.map(({ text, found }) => (found ? text : paint.red(text)));
-  return { text: painted.join(paint.dim(' ▸ ')), width: words.map(({ text }) => text).join(' ▸ ').length };
+  const between = ` ${paint.marks.step} `;
+  return {
+    text: painted.join(paint.dim(between)),
+    width: words.map(({ text }) => text).join(between).length,
+  };
 }
 
 function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
   const [, ...others] = cause;
   const files = new Set(cause.map(({ file }) => file)).size;
   const total = `${count(cause.length, cause[0].kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
-  const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24));
+  const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24, paint));
   const rest = others.length - spots.length;
   if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
   return [
@@ -190,7 +194,7 @@ function summaryAsText(
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
       const gap = ' '.repeat(width - rule.grade.length - rule.name.length - 3);
       lines.push(
-        `${figure}  ${paintGrade(rule.grade, paint)} · ${rule.name}${gap}${paint.dim(rule.summary)}`,
+        `${figure}  ${paintGrade(rule.grade, paint)} ${paint.marks.dot} ${rule.name}${gap}${paint.dim(rule.summary)}`,
       );
     }
     const kinds = kindsAsText(findings);

@@ -6,7 +6,7 @@ import { test } from 'node:test';
 import { Parser } from 'htmlparser2';
 import type { Log } from 'sarif';
 import type { Report } from '../../src/core/report.ts';
-import { cravel, projectFolder } from '../support/program.ts';
+import { cravel, programFile, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 test('the text report shows the walk, what was meant, and a summary', (t) => {
@@ -35,6 +35,13 @@ Read 3 references in 1 page of 3 files.
 `,
   );
   assert.deepEqual([code, stderr], [1, '']);
+
+  const plain = spawnSync(process.execPath, [programFile, 'check', '--only', 'broken'], {
+    cwd: folder,
+    env: { PATH: process.env.PATH, CRAVEL_MARKS: 'plain' },
+    encoding: 'utf8',
+  });
+  assert.equal(plain.stdout, stdout.replaceAll('▸', '>').replaceAll('·', '-'));
 });
 
 test('the JSON report has the same findings, field by field', (t) => {

@@ -8,7 +8,7 @@ import { visible } from './escape.ts';
 export type Paint = ReturnType<typeof pico.createColors> & { readonly marks: Marks };
 
 /** What stands between words that belong together. */
-export interface Marks {
+interface Marks {
   /** Between two steps of a walk. */
   readonly step: string;
   readonly dot: string;

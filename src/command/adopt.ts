@@ -20,8 +20,10 @@ import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { globMatcher } from '../core/site/globs.ts';
 import { folderOf } from '../core/site/inventory.ts';
+import { withLineEnd } from '../core/site/line-ends.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { isWebAddress } from '../disk/download.ts';
+import { lineEndOf } from '../disk/line-end.ts';
 import { pointedTo } from '../disk/place.ts';
 import type { Project } from '../disk/project.ts';
 import { type Intake, takeIn } from '../disk/take-in.ts';
@@ -110,7 +112,7 @@ function placeLibrary(
   shaped: ShapedLibrary,
   options: AdoptOptions,
 ): { readonly folder: string; readonly stays: readonly string[] } {
-  const { settings, places, site, files } = project;
+  const { settings, places, site, files, root } = project;
   const known = Object.hasOwn(settings.libraries, name) ? settings.libraries[name] : undefined;
   // Beside the styles where they lie in a folder of their own kind, such as assets.
   const place = places.libraries ?? `${folderOf(places.styles ?? '')}lib`;
@@ -128,7 +130,8 @@ function placeLibrary(
   const record = Object.fromEntries([...shaped.taken].map(([path, bytes]) => [path, digestOf(bytes)]));
   const entry = { folder, styles, scripts, release, provides, needs, files: record };
   const text = files.has(SETTINGS_FILE) ? new TextDecoder().decode(files.read(SETTINGS_FILE)) : '';
-  files.write(SETTINGS_FILE, new TextEncoder().encode(withLibrary(text, name, entry)));
+  const written = new TextEncoder().encode(withLibrary(text, name, entry));
+  files.write(SETTINGS_FILE, text === '' ? withLineEnd(written, lineEndOf(root, files.paths())) : written);
   settings.libraries[name] = Object.assign(new Library(), structuredClone(entry));
   return { folder, stays };
 }

@@ -4,8 +4,10 @@ import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
 import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
+import { withLineEnd } from '../core/site/line-ends.ts';
 import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
 import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
+import { lineEndOf } from '../disk/line-end.ts';
 import { withSlashes } from '../disk/place.ts';
 import type { Project } from '../disk/project.ts';
 import { loadStarter } from '../disk/starters.ts';
@@ -54,11 +56,13 @@ export async function page(written: readonly string[], raw: object, output: Outp
       description: settings.blanks.description ?? own.description,
     };
     const made: string[] = [];
+    const lineEnd = lineEndOf(project.root, project.files.paths());
     for (const [index, wanted] of paths.entries()) {
       const file = pageFile(wanted, places.pages);
       const derived = wordsFor(file, places.pages, said);
       const words = await wordsOf(file, derived, options, index, output);
       addPage(site, prefix, pattern, file, words);
+      site.write(file, withLineEnd(site.read(file), lineEnd));
       made.push(file);
       if (options.inNav === true && !linkFromNavigation(site, settings.entry, file, words.heading)) {
         throw fail('no-navigation', settings.entry);

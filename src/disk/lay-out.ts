@@ -1,10 +1,15 @@
 /** Lays out a project in a folder: never over a file that is there. */
 
 import { basename } from 'node:path';
+import { isRead } from '../core/read/read.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
+import { withLineEnd } from '../core/site/line-ends.ts';
 import type { Layout } from '../core/starter/render.ts';
+import { listSite } from './inventory.ts';
 import { commit } from './journal.ts';
+import { lineEndOf } from './line-end.ts';
 import { below, type Place } from './place.ts';
-import { lstatOrNull } from './stat.ts';
+import { lstatOrNull, statOrNull } from './stat.ts';
 
 /** The files of `layout` that stand in `folder` already. */
 export function inTheWay(folder: Place, layout: Layout): string[] {
@@ -14,9 +19,14 @@ export function inTheWay(folder: Place, layout: Layout): string[] {
 /** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. */
 export async function layOut(folder: Place, { files, folders }: Layout): Promise<void> {
   const missing = [...files].filter(([path]) => lstatOrNull(below(folder, path)) === null);
+  // What is added to a project ends its lines as that does.
+  const isThere = statOrNull(folder)?.isDirectory() === true;
+  const lineEnd = isThere ? lineEndOf(folder, listSite(folder).inventory.files) : null;
+  const added = (path: string, bytes: Uint8Array) =>
+    lineEnd !== null && (isRead(path) || path === SETTINGS_FILE) ? withLineEnd(bytes, lineEnd) : bytes;
   await commit(folder, {
     title: `scaffold ${basename(folder)}`,
-    files: missing.map(([path, after]) => ({ path, before: null, after })),
+    files: missing.map(([path, after]) => ({ path, before: null, after: added(path, after) })),
     folders,
   });
 }

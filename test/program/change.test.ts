@@ -375,3 +375,35 @@ test('a bad call of a command that changes pages is told what to do, and changes
     assert.deepEqual(tree(folder), before, args.join(' '));
   }
 });
+
+test('new files end their lines as the project says, else as most of its pages do', (t) => {
+  const lines = (text: string) => text.replaceAll('\n', '\r\n');
+  const page =
+    '<!doctype html>\n<html lang="en">\n<head>\n<title>Home</title>\n</head>\n<body>\n<main></main>\n</body>\n</html>\n';
+  const rows: readonly (readonly [what: string, files: Files, end: 'CRLF' | 'LF'])[] = [
+    ['most', { 'index.html': lines(page), 'b.html': lines(page), 'c.html': page }, 'CRLF'],
+    ['most', { 'index.html': page, 'b.html': lines(page), 'c.html': page }, 'LF'],
+    ['editors', { 'index.html': page, '.editorconfig': 'root = true\n[*]\nend_of_line = crlf\n' }, 'CRLF'],
+    ['other editors', { 'index.html': page, '.editorconfig': '[*.bat]\nend_of_line = crlf\n' }, 'LF'],
+    ['versions', { 'index.html': page, '.gitattributes': '# all\n* text=auto eol=crlf\n' }, 'CRLF'],
+    ['other versions', { 'index.html': lines(page), '.gitattributes': '*.html text eol=lf\n' }, 'LF'],
+  ];
+  for (const [what, files, end] of rows) {
+    const folder = temporaryFolder(t, { ...files, 'tide.js': 'var Tide = 1;\n' });
+    for (const call of [
+      ['page', 'tides'],
+      ['page', 'boats', '--like', 'index.html'],
+      ['adopt', 'tide.js', '--as', 'tide'],
+      ['scaffold', '.', '--starter', 'flat', '--fill-in', '--yes'],
+    ]) {
+      const { code, stderr } = cravel(folder, ...call);
+      assert.equal(code, 0, `${call.join(' ')}: ${stderr}`);
+    }
+    for (const name of ['tides.html', 'boats.html', 'cravel.yaml', 'main.css']) {
+      const text = read(folder, name);
+      const ends = text.replaceAll('\r\n', '').includes('\n') ? 'LF' : 'CRLF';
+      assert.equal(ends, end, `${what}: ${name}`);
+    }
+    assert.equal(read(folder, 'lib/tide/tide.js'), 'var Tide = 1;\n', 'a library stays byte for byte');
+  }
+});

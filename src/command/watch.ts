@@ -30,6 +30,10 @@ export async function watch(
     clear(output);
     let code = await tell(before);
     const shown = project.folder === '.' ? 'this folder' : visible(project.folder);
+    if (watcher.isPolled)
+      output.note(
+        'The folder lies on another machine, which does not tell of changes: it is looked at every second.',
+      );
     output.note(`\nWatching ${shown}; Ctrl-C ends.`);
     for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
       try {

@@ -38,6 +38,9 @@ export const writeFileSync = (place: Place, text: string, options: { readonly fl
 export const open = (place: Place, flags: string): Promise<promises.FileHandle> =>
   promises.open(place, flags);
 
+/** The number of the kind of disk that something lies on. */
+export const diskKindOf = (place: Place): number => fs.statfsSync(place).type;
+
 /** The names in a folder. */
 export const readdirSync = (place: Place): string[] => fs.readdirSync(place);
 /** The same as the bytes that they are. */

@@ -2,7 +2,7 @@
 
 import { basename, relative, sep } from 'node:path';
 import { isLitter } from '../core/site/admission.ts';
-import { direntsIn, readlinkSync, realpathSync } from './fs.ts';
+import { direntsIn, diskKindOf, readlinkSync, realpathSync } from './fs.ts';
 import { around, asWritten, below, type Place, pointedTo } from './place.ts';
 import { statOrNull } from './stat.ts';
 import { isBesideWhole } from './write-whole.ts';
@@ -10,7 +10,16 @@ import { isBesideWhole } from './write-whole.ts';
 /** Changes that come closer together than this are told as one. */
 const QUIET_MS = 80;
 
+/** Kinds of disks that lie on other machines (Linux, statfs(2)). */
+const FAR: ReadonlySet<number> = new Set([
+  0x6969, 0x517b, 0xff534d42, 0xfe534d42, 0x01021997, 0x65735546, 0x5346414f, 0x00c36400,
+]);
+/** Milliseconds between two looks at a folder that tells nothing by itself. */
+const POLL_MS = 1000;
+
 export interface Watcher {
+  /** True where the folder lies on another machine, and is looked at over and over. */
+  readonly isPolled: boolean;
   /** The paths that changed since the last call, as soon as there are some; null once the watching ended. */
   next(): Promise<ReadonlySet<string> | null>;
   end(): Promise<void>;
@@ -32,7 +41,10 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   const isOurs = (path: string) =>
     !others.has(path) && !path.slice(root.length).split(sep).some(isLitter) && !isBesideWhole(basename(path));
   // Links are not followed by the watcher, which would go round where they lead back: what they lead to is watched.
+  const isPolled = isFarAway(root);
   const watcher = watch(root, {
+    usePolling: isPolled,
+    interval: POLL_MS,
     ignoreInitial: true,
     followSymlinks: false,
     ignored: (path) => !isOurs(path),
@@ -73,6 +85,7 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
     if (name) note(basename(watchedPath) === name ? watchedPath : below(watchedPath, name));
   });
   return {
+    isPolled,
     async next() {
       while (!isOver && (changed.size === 0 || !isQuiet))
         await new Promise<void>((done) => {
@@ -90,6 +103,16 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
       await watcher.close();
     },
   };
+}
+
+/** Disks of other machines do not tell what others do there. */
+function isFarAway(root: Place): boolean {
+  if (process.platform === 'win32') return root.startsWith('\\\\');
+  try {
+    return FAR.has(diskKindOf(root));
+  } catch {
+    return false;
+  }
 }
 
 /** What a file is called, links followed, and where it lies, links on the way followed. */

@@ -20,6 +20,7 @@ import {
 } from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { buildSync } from 'esbuild';
 import { tgzOf, tideclock, wrapped, zipOf } from '../test/support/library.ts';
 import { type Row, rows } from './windows-rows.ts';
@@ -64,6 +65,7 @@ const [, , words = ''] = process.argv;
 for (const row of rows) if (JSON.stringify(row.calls).includes(words)) raceOne(row);
 if (words === '' || words === 'turns') await takeTurns();
 if (words === '' || words === 'kills') await killRuns();
+if (words === '' || words === 'held') await holdFiles();
 rmSync(prefix, { recursive: true, force: true });
 
 const seconds = Math.round((performance.now() - started) / 1000);
@@ -147,7 +149,7 @@ async function killRuns(): Promise<void> {
     const child = spawn(wine, [node, windowsWay(programFile), 'wire', 'a.css'], options);
     const ended = once(child, 'close');
     // The first of them comes to its end: how long that takes says when to end the others.
-    if (kill > 0) setTimeout(() => child.kill('SIGKILL'), longest * (0.3 + (0.75 * kill) / KILLS));
+    if (kill > 0) setTimeout(longest * (0.3 + (0.75 * kill) / KILLS)).then(() => child.kill('SIGKILL'));
     await ended;
     if (kill === 0) longest = performance.now() - began;
     spawnSync(wine, [node, windowsWay(programFile), 'wire', '--remove', 'b.css'], options);
@@ -160,6 +162,34 @@ async function killRuns(): Promise<void> {
   console.log(
     `${KILLS} runs ended on their way: ${outcomes.old} old, ${outcomes.new} new, ${outcomes.half} neither.`,
   );
+}
+
+/** A page that another program has open: a short while is waited for, and a longer one leaves everything as it was. */
+async function holdFiles(): Promise<void> {
+  for (const [seconds, code, says] of [
+    [2, 0, /Wired into 3 of 3 pages/],
+    [8, 2, /^p1\.html: another program is using it/],
+  ] as const) {
+    const folder = mkdtempSync(join(tmpdir(), 'cravel-held-'));
+    const pages = ['p0.html', 'p1.html', 'p2.html'];
+    for (const name of pages)
+      writeFileSync(join(folder, name), '<!doctype html><title>x</title><body></body>');
+    writeFileSync(join(folder, 'a.css'), 'a{}');
+    const options = { cwd: folder, env: environment, stdio: 'ignore' } as const;
+    const holder = spawn(wine, ['cmd', '/c', `ping -n ${seconds + 1} 127.0.0.1 < p1.html > NUL`], options);
+    const ended = once(holder, 'close');
+    await setTimeout(1000);
+    const { code: own, stderr } = runUnderWine(folder, ['wire', 'a.css']);
+    const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8').includes('a.css')).length;
+    if (own !== code || !says.test(stderr) || wired !== (code === 0 ? pages.length : 0))
+      tell(`wire, a page held for ${seconds} s`, 'outcome', `${code} ${says}`, `${own} ${stderr}`);
+    else
+      console.log(
+        `A page held open for ${seconds} s: ${code === 0 ? 'waited for' : 'told, and nothing changed'}.`,
+      );
+    await ended;
+    rmSync(folder, { recursive: true, force: true });
+  }
 }
 
 function tell(call: string, what: string, here: string, there: string): void {

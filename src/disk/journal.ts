@@ -157,15 +157,19 @@ async function commitInto(root: Place, { title, files, folders }: Change, asked:
     await save(inside, open, targets, manifest, asked);
     await stage(open, targets, asked);
     await carryOut(inside, open, targets, manifest);
+    close(workshop, { soon: asked.isAsked });
   } catch (error) {
     // Before the mark nothing was put in place. Where this fails too, the change stays open for the next run.
     const { unreached = [] } = existsSync(below(open, READY)) ? takeBack(inside, open, manifest) : {};
     const [first] = unreached;
     if (first !== undefined) throw fail('out-of-the-way', first[0], String(unreached.length));
-    close(workshop, { soon: error instanceof Interrupted });
+    try {
+      close(workshop, { soon: error instanceof Interrupted });
+    } catch {
+      // What another program has open stays: the next run finds that all is as before, and cleans up.
+    }
     throw error;
   }
-  close(workshop, { soon: asked.isAsked });
 }
 
 function checkedTarget(root: Place, inside: Place, file: FileChange): Target {

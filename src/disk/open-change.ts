@@ -187,13 +187,17 @@ export function close(workshop: Place, { soon = false }: { readonly soon?: boole
   const closed = below(workshop, `closed-${uniqueName()}`);
   renameSync(open, closed);
   syncFolder(workshop);
-  const end = performance.now() + SOON;
-  for (const name of readdirSync(closed)) {
-    if (soon && performance.now() > end) return;
-    rmSync(below(closed, name), { recursive: true, force: true });
+  try {
+    const end = performance.now() + SOON;
+    for (const name of readdirSync(closed)) {
+      if (soon && performance.now() > end) return;
+      rmSync(below(closed, name), { recursive: true, force: true });
+    }
+    rmdirSync(closed);
+    removeIfEmpty(workshop);
+  } catch {
+    // It is closed all the same: the next run cleans up what another program still has open.
   }
-  rmdirSync(closed);
-  removeIfEmpty(workshop);
 }
 
 export function removeEmptyFolders(root: Place, folder: string): void {

@@ -41,6 +41,8 @@ export function isSystemError(error: unknown): error is NodeJS.ErrnoException {
 export function reasonOf(error: unknown): string {
   if (!isSystemError(error)) throw error;
   if (TOO_LONG.has(error.code ?? '')) return 'it is too large to be read: part it into smaller files';
+  if (process.platform === 'win32' && /^E(?:PERM|ACCES)$/.test(error.code ?? ''))
+    return 'another program is using it, or it may not be written: close that program, or change its permissions';
   return reasons[error.code ?? ''] ?? `the system answered ${error.code}`;
 }
 

@@ -12,17 +12,24 @@ import { isSystemError, reasonOf } from './reason.ts';
  */
 export function withinFolder(folder: Place, named: string, work: (folder: Place) => void): void {
   if (realpathSync(folder) !== folder) throw fail('outside', named);
-  if (process.platform !== 'linux') return work(folder);
+  if (process.platform !== 'linux') return inWords(named, () => work(folder));
   const handle = openSync(folder, constants.O_RDONLY | constants.O_DIRECTORY | constants.O_NOFOLLOW);
   try {
     const own = asWritten(`/proc/self/fd/${handle}`);
     const leadsTo = existsSync(own) ? readlinkSync(own) : null;
     if (leadsTo !== null && leadsTo !== folder) throw fail('outside', named);
-    work(leadsTo === null ? folder : own);
-  } catch (error) {
     // The folder as people know it, not as it is open here.
-    throw isSystemError(error) ? fail('refused', folder, reasonOf(error)) : error;
+    inWords(folder, () => work(leadsTo === null ? folder : own));
   } finally {
     closeSync(handle);
+  }
+}
+
+/** What the system refuses is told of what people know by name. */
+function inWords(named: string, work: () => void): void {
+  try {
+    work();
+  } catch (error) {
+    throw isSystemError(error) ? fail('refused', named, reasonOf(error)) : error;
   }
 }

@@ -127,7 +127,8 @@ function placeLibrary(
   if (stranger !== undefined) throw fail('no-need', visible(stranger), others.join(', '));
   const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
   const { styles, scripts, release, provides } = shaped;
-  const record = Object.fromEntries([...shaped.taken].map(([path, bytes]) => [path, digestOf(bytes)]));
+  const digests = [...shaped.taken].map(([path, bytes]) => [path, digestOf(bytes)] as const);
+  const record = Object.fromEntries(digests.sort(([a], [b]) => (a < b ? -1 : 1)));
   const entry = { folder, styles, scripts, release, provides, needs, files: record };
   const text = files.has(SETTINGS_FILE) ? new TextDecoder().decode(files.read(SETTINGS_FILE)) : '';
   const written = new TextEncoder().encode(withLibrary(text, name, entry));

@@ -120,6 +120,21 @@ export const rows: readonly Row[] = [
     ],
   },
   {
+    files: {
+      ...small,
+      'Tides.html': page('Tides', ''),
+      'caf\u00e9.html': page('Caf\u00e9', '<a href="cafe\u0301.html">x</a><a href="TIDES.html">y</a>'),
+      'cravel.yaml': 'places: { pages: piers, styles: css }\n',
+    },
+    calls: [
+      ['page', './tides'],
+      ['page', 'south'],
+      ['page', './Tides.html'],
+      ['check', '--most', 'all'],
+      ['check', '{./piers/..}', '--only', 'letter-case,twin-names'],
+    ],
+  },
+  {
     files: small,
     calls: [
       ...['con', 'aux', 'nul.html', 'piers/com1', 'a:b', 'a*', 'a.', 'Tide Clock'].map((name) => [

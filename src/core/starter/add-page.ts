@@ -1,4 +1,5 @@
 /** Adds a page to a site, from a starter's pattern or like a page that is there. */
+
 import type { Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
 import { nearestNames } from '../mend/near-names.ts';
@@ -6,6 +7,7 @@ import { makeLike } from '../page/make.ts';
 import { inOneLine, type PageWords } from '../page/naming.ts';
 import { openPage } from '../page/page.ts';
 import { isPage } from '../read/read.ts';
+import { fold } from '../site/inventory.ts';
 import { fillTemplate } from './template.ts';
 
 /** What further pages are made from. */
@@ -20,7 +22,9 @@ export type Pattern =
 
 /** Writes the page at site path `file`. `prefix` is the site's folder in the project. Throws a `CravelError`. */
 export function addPage(site: Files, prefix: string, pattern: Pattern, file: string, words: PageWords): void {
-  if (site.has(file)) throw fail('page-there', file);
+  // A page whose name differs in letter case alone is the same one on many disks.
+  const twin = site.has(file) ? file : site.paths().find((path) => fold(path) === fold(file));
+  if (twin !== undefined) throw fail('page-there', twin);
   if (pattern.from === 'page') {
     const { path } = pattern;
     if (!site.has(path) || !isPage(path))

@@ -38,6 +38,7 @@ export function outlineOf(page: Page): Outline {
   const offsetOf = offsetTable(source, whole, mark);
   const elements: Outlined[] = [];
   const byElement = new Map<Element, Outlined>();
+  const tags = new Set<number>();
   let doctypeEnd = 0;
   // Elements stand in each other as deep as somebody likes: they are walked without a call for each.
   const waiting: { readonly node: ChildNode; readonly region: Outlined['region'] }[] = [];
@@ -52,7 +53,9 @@ export function outlineOf(page: Page): Outline {
     if (!isTag(node)) continue;
     const here = node.name === 'head' || node.name === 'body' ? node.name : region;
     const outlined = outlineElement(node, here, offsetOf);
-    if (outlined !== null) {
+    // A formatting element that is made again further on (HTML 13.2.4.3) has one tag all the same.
+    if (outlined !== null && !tags.has(outlined.start)) {
+      tags.add(outlined.start);
       elements.push(outlined);
       byElement.set(node, outlined);
     }

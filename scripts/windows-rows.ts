@@ -132,6 +132,10 @@ export const rows: readonly Row[] = [
       ['page', './Tides.html'],
       ['check', '--most', 'all'],
       ['check', '{./piers/..}', '--only', 'letter-case,twin-names'],
+      ['check', '<here>'],
+      ['check', '<long>', '--only', 'broken'],
+      ['page', './waves', '--dir', '<here>'],
+      ['wire', '<here>', '--dir', '<here>'],
     ],
   },
   {

@@ -239,11 +239,15 @@ function contentsOf(root: string, folder: string): Map<string, string> {
 }
 
 function run(folder: string, args: readonly string[]): Outcome {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [programFile, ...args.map(asHere)], {
-    cwd: folder,
-    env: { PATH: process.env.PATH, HOME: folder, XDG_DATA_HOME: join(folder, 'data') },
-    encoding: 'utf8',
-  });
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    [programFile, ...args.map((word) => asHere(word, folder))],
+    {
+      cwd: folder,
+      env: { PATH: process.env.PATH, HOME: folder, XDG_DATA_HOME: join(folder, 'data') },
+      encoding: 'utf8',
+    },
+  );
   return { code: status, stdout: plain(stdout, folder), stderr: plain(stderr, folder) };
 }
 
@@ -251,24 +255,31 @@ function runUnderWine(folder: string, args: readonly string[]): Outcome {
   // Node's streams find no pipes under Wine.
   const [out, err] = ['out', 'err'].map((name) => join(prefix, name)) as [string, string];
   const [stdout, stderr] = [openSync(out, 'w'), openSync(err, 'w')];
-  const { status } = spawnSync(wine, [node, windowsWay(programFile), ...args.map(asThere)], {
-    cwd: folder,
-    env: environment,
-    stdio: ['ignore', stdout, stderr],
-  });
+  const { status } = spawnSync(
+    wine,
+    [node, windowsWay(programFile), ...args.map((word) => asThere(word, folder))],
+    {
+      cwd: folder,
+      env: environment,
+      stdio: ['ignore', stdout, stderr],
+    },
+  );
   closeSync(stdout);
   closeSync(stderr);
   const text = (path: string) => plain(readFileSync(path, 'utf8'), folder);
   return { code: status, stdout: text(out), stderr: text(err) };
 }
 
-/** `{a/b}` in a call is a way, written as each system does. */
-function asHere(word: string): string {
-  return word.replace(/\{([^{}]*\/[^{}]*)\}/g, '$1');
+/** `{a/b}` in a call is a way, written as each system does; `<here>` is the folder, `<long>` in its longest form. */
+function asHere(word: string, folder: string): string {
+  return word.replace(/<here>|<long>/, folder).replace(/\{([^{}]*\/[^{}]*)\}/g, '$1');
 }
 
-function asThere(word: string): string {
-  return word.replace(/\{([^{}]*\/[^{}]*)\}/g, (_all, way: string) => way.replaceAll('/', '\\'));
+function asThere(word: string, folder: string): string {
+  return word
+    .replace('<here>', () => windowsWay(folder))
+    .replace('<long>', () => `\\\\?\\${windowsWay(folder)}`)
+    .replace(/\{([^{}]*\/[^{}]*)\}/g, (_all, way: string) => way.replaceAll('/', '\\'));
 }
 
 function windowsWay(path: string): string {

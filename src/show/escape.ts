@@ -33,10 +33,17 @@ export function forXml(text: string): string {
 
 /** JSON (RFC 8259, 7) whose strings hold nothing that acts: escapes that every reader takes back. */
 export function asJson(value: unknown, indent?: number): string {
-  return withoutCredentials(JSON.stringify(value, null, indent)).replace(
+  const whole = JSON.stringify(value, null, indent);
+  // Looked for in the texts themselves: escapes of JSON could be taken for slashes.
+  const safe = whole.includes('@') ? JSON.stringify(value, withoutCredentialsIn, indent) : whole;
+  return safe.replace(
     /[\x7f-\x9f\u061C\u200E\u200F\u2028-\u202E\u2066-\u2069\uFEFF]/g,
     (character) => `\\u${hex(character).padStart(4, '0')}`,
   );
+}
+
+function withoutCredentialsIn(_key: string, value: unknown): unknown {
+  return typeof value === 'string' ? withoutCredentials(value) : value;
 }
 
 function plainly(text: string): string {

@@ -99,15 +99,20 @@ export async function loadSettings(root: Place): Promise<Settings> {
 /** The settings with the ways in them as they are written everywhere else: people part their steps as their system does. */
 function withWays(settings: Settings): Settings {
   settings.site = withSlashes(settings.site);
-  settings.entry = withSlashes(settings.entry);
-  const places = Object.entries(settings.places ?? {}).map(([role, folder]) => [role, withSlashes(folder)]);
+  settings.entry = plainWay(settings.entry);
+  const places = Object.entries(settings.places ?? {}).map(([role, folder]) => [role, plainWay(folder)]);
   if (settings.places !== undefined) settings.places = Object.fromEntries(places);
   for (const library of Object.values(settings.libraries)) {
-    library.folder = withSlashes(library.folder);
-    library.styles = library.styles.map(withSlashes);
-    library.scripts = library.scripts.map(withSlashes);
+    library.folder = plainWay(library.folder);
+    library.styles = library.styles.map(plainWay);
+    library.scripts = library.scripts.map(plainWay);
   }
   return settings;
+}
+
+/** A way without the word that it starts from here. */
+function plainWay(way: string): string {
+  return withSlashes(way).replace(/^(?:\.\/+)+(?=.)/, '');
 }
 
 /** Where things live: as the settings say, else as the folders are called; libraries where they are recorded. */

@@ -181,6 +181,7 @@ test('whatever stands in the files, each command says what is wrong with them', 
   ])[] = [
     [{ 'cravel.yaml': 'leave-out: drafts/**' }, ['check'], 0, /^$/],
     [{ 'cravel.yaml': 'fail-on: broken' }, ['check'], 0, /^$/],
+    [{ 'cravel.yaml': 'entry: ./index.html' }, ['page', 'tides'], 0, /Made 1 page/],
     [{ 'cravel.yaml': 'site: "a\\0b"' }, ['check'], 2, /1:1: site must lie inside the project/],
     [{ 'n.css': 'a{background:url(a%00b.png)}' }, ['adopt', 'n.css'], 0, /Took in n/],
     [{ 'p.html': `${head}<title>Ferry` }, ['page', 'new', '--like', 'p.html'], 2, /inside of <title>, which/],

@@ -5,7 +5,6 @@ import type { ReadableStream } from 'node:stream/web';
 import type { KyInstance } from 'ky';
 import type { Answer, Question } from '../core/judge/elsewhere.ts';
 import { type Algorithm, integrityHolds } from '../core/library/integrity.ts';
-import { withoutCredentials } from '../core/resolve/credentials.ts';
 import { authorization } from './authorization.ts';
 import { fetchErrorCode, whyNotFetched } from './reason.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
@@ -123,8 +122,7 @@ class Asker {
   async ask({ address, integrities }: Question): Promise<Answer | null> {
     let url = address;
     let isForGood = true;
-    const after = () =>
-      url === address ? '' : `the host sends on to ${withoutCredentials(url)}, and there `;
+    const after = () => (url === address ? '' : `the host sends on to ${url}, and there `);
     try {
       for (let hops = 0; hops <= MOST_HOPS; hops++) {
         const response = await this.#request(url, integrities.length > 0);
@@ -137,7 +135,7 @@ class Asker {
         await response.body?.cancel();
         const next = URL.canParse(to, url) ? new URL(to, url) : null;
         if (next === null || !/^https?:$/.test(next.protocol))
-          return failure(`the host sends on to what is no web address: ${withoutCredentials(to)}`);
+          return failure(`the host sends on to what is no web address: ${to}`);
         next.hash = '';
         url = next.href;
       }

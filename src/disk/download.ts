@@ -2,7 +2,6 @@
 import { lookup } from 'node:dns/promises';
 import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
-import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Allowance } from './archive.ts';
 import { authorization } from './authorization.ts';
 import { whyNotFetched } from './reason.ts';
@@ -44,48 +43,44 @@ export async function download(
   { allowance, over }: Errand,
   within?: URL,
 ): Promise<Downloaded> {
-  const shown = withoutCredentials(address);
   try {
     const signal = AbortSignal.any([over, AbortSignal.timeout(TIME)]);
     const isFromOutside = !(await isNearby(new URL(address)));
     let url = new URL(address);
     for (let hops = 0; hops <= MOST_HOPS; hops++) {
       if (within !== undefined && !url.href.startsWith(within.href))
-        throw fail(
-          'not-fetched',
-          shown,
-          `the host sends on to ${withoutCredentials(url.href)}, out of the folder`,
-        );
+        throw fail('not-fetched', address, `the host sends on to ${url.href}, out of the folder`);
       if (hops > 0 && isFromOutside && (await isNearby(url)))
         throw fail(
           'not-fetched',
-          shown,
+          address,
           `the host sends on to ${url.host}, an address of this machine or network`,
         );
       const answer = await fetch(url, { signal, redirect: 'manual', headers: authorization(url) });
       const to = REDIRECTS.has(answer.status) ? answer.headers.get('location') : null;
-      if (to === null) return await bodyOf(answer, shown, url, allowance);
+      if (to === null) return await bodyOf(answer, address, url, allowance);
       await answer.body?.cancel();
       const next = URL.canParse(to, url) ? new URL(to, url) : null;
       if (next === null || !/^https?:$/.test(next.protocol))
-        throw fail(
-          'not-fetched',
-          shown,
-          `the host sends on to what is no web address: ${withoutCredentials(to)}`,
-        );
+        throw fail('not-fetched', address, `the host sends on to what is no web address: ${to}`);
       url = next;
     }
-    throw fail('not-fetched', shown, `the host sends on more than ${MOST_HOPS} times`);
+    throw fail('not-fetched', address, `the host sends on more than ${MOST_HOPS} times`);
   } catch (error) {
     if (error instanceof CravelError) throw error;
-    if (over.aborted) throw fail('too-slow', shown);
-    throw fail('broken-off', shown, whyNotFetched(error, TIME).text);
+    if (over.aborted) throw fail('too-slow', address);
+    throw fail('broken-off', address, whyNotFetched(error, TIME).text);
   }
 }
 
-async function bodyOf(answer: Response, shown: string, url: URL, allowance: Allowance): Promise<Downloaded> {
+async function bodyOf(
+  answer: Response,
+  address: string,
+  url: URL,
+  allowance: Allowance,
+): Promise<Downloaded> {
   if (!answer.ok)
-    throw fail('not-fetched', shown, `the host answered ${answer.status} ${answer.statusText}`.trim());
+    throw fail('not-fetched', address, `the host answered ${answer.status} ${answer.statusText}`.trim());
   allowance.file();
   const pieces: Uint8Array[] = [];
   for await (const piece of answer.body ?? []) {

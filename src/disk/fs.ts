@@ -1,6 +1,7 @@
 /** The calls of the disk, for places alone: the only file that has them from the system. */
 import * as fs from 'node:fs';
 import * as promises from 'node:fs/promises';
+import { pause } from './pause.ts';
 import type { Place } from './place.ts';
 
 export type { Dirent, Stats } from 'node:fs';
@@ -53,7 +54,6 @@ const TAKEN: ReadonlySet<string> = new Set(['EPERM', 'EBUSY', 'EACCES']);
 /** Milliseconds to wait for them in all, and between two tries. */
 const PATIENCE = 2000;
 const PAUSE = 50;
-const clock = new Int32Array(new SharedArrayBuffer(4));
 
 function patiently(work: () => void): void {
   if (process.platform !== 'win32') return work();
@@ -63,7 +63,7 @@ function patiently(work: () => void): void {
     } catch (error) {
       const { code = '' } = error as NodeJS.ErrnoException;
       if (!TAKEN.has(code) || performance.now() > end) throw error;
-      Atomics.wait(clock, 0, 0, PAUSE);
+      pause(PAUSE);
     }
   }
 }

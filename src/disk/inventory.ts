@@ -1,13 +1,13 @@
 /** Takes the inventory of a real folder. */
 
 import { isUtf8 } from 'node:buffer';
-import { isAbsolute, relative, sep } from 'node:path';
+import { isAbsolute, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { isLitter } from '../core/site/admission.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { type Dirent, direntsIn, rawNamesIn, realpathSync, statSync } from './fs.ts';
-import { below, type Place } from './place.ts';
+import { below, type Place, pathFrom } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -158,7 +158,7 @@ export function walkFolder(
         }
         const to = realpathSync(below(root, path));
         const stay = { start, end: realpathSync(here) };
-        const way = relative(real, to).split(sep).join('/');
+        const way = pathFrom(real, to);
         const isOut = way === '..' || way.startsWith('../') || isAbsolute(way);
         // What a link leads to is asked for by its own name, too.
         const theirs = isOut || way === '' ? null : why(target.isDirectory() ? `${way}/` : way);

@@ -1,6 +1,6 @@
 /** The one door through which a project is written to: all of a change or nothing, at whatever instant it ends. */
 
-import { basename, relative, sep } from 'node:path';
+import { basename } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
@@ -35,7 +35,7 @@ import {
   removeEmptyFolders,
   takeBack,
 } from './open-change.ts';
-import { around, below, type Place } from './place.ts';
+import { around, below, type Place, pathFrom } from './place.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
@@ -97,7 +97,7 @@ async function commitNew(root: Place, { files, folders }: Change, asked: Asked):
       rmSync(below(parent, name), { recursive: true, force: true });
   const staging = below(parent, prefix + uniqueName());
   try {
-    const whole = below(staging, relative(top, root));
+    const whole = below(staging, pathFrom(top, root));
     const all = new Set([whole, ...folders.map((path) => below(whole, path))]);
     const made = files.map(({ path, after }): NewFile => {
       const file = below(whole, path);
@@ -176,15 +176,15 @@ function checkedTarget(root: Place, inside: Place, file: FileChange): Target {
   const { path, before } = file;
   const target = below(root, path);
   const within = (real: Place) => {
-    const way = relative(inside, real);
-    if (way === '..' || way.startsWith(`..${sep}`)) throw fail('outside', path);
-    return way.split(sep).join('/');
+    const way = pathFrom(inside, real);
+    if (way === '..' || way.startsWith('../')) throw fail('outside', path);
+    return way;
   };
   if (before === null) {
     if (stands(target)) throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
     const there = firstExisting(around(target));
     const parent = within(realpathSync(there));
-    const rest = relative(there, target).split(sep).join('/');
+    const rest = pathFrom(there, target);
     return { file, path: parent === '' ? rest : `${parent}/${rest}`, stats: null };
   }
   const real = realpathSync(target);

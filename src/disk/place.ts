@@ -3,25 +3,21 @@
  * one: a path from outside (a page, an archive, the settings, a manifest) gets there by {@link below} only, which refuses
  * what leads out of its folder.
  */
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join, relative, resolve, sep } from 'node:path';
 import { fail } from '../core/errors.ts';
+import { isDevice } from '../core/site/names.ts';
+import { staysInside } from '../core/site/places.ts';
 
 declare const onDisk: unique symbol;
 
 /** A path that may be handed to the system. */
 export type Place = string & { readonly [onDisk]: true };
 
-const LEADS_OUT =
-  process.platform === 'win32'
-    ? /^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i
-    : /^\/|(?:^|\/)\.\.(?:\/|$)|\0/;
-
-/** Devices that Windows knows by a name without a folder. */
-const DEVICE = /^(?:nul|con|prn|aux|com[0-9]|lpt[0-9])$/i;
+const LEADS_OUT = /^\/|(?:^|\/)\.\.(?:\/|$)|\0/;
 
 /** What a person pointed to, from the folder that they work in. */
 export function pointedTo(path: string, from = '.'): Place {
-  if (process.platform === 'win32' && DEVICE.test(path)) return `\\\\.\\${path}` as Place;
+  if (process.platform === 'win32' && isDevice(path) && !path.includes('.')) return `\\\\.\\${path}` as Place;
   return resolve(from, path) as Place;
 }
 
@@ -37,16 +33,22 @@ export function withSlashes(path: string): string {
 
 /** True for a path that stays in the folder that it starts from. */
 export function staysBelow(path: string): boolean {
-  return !LEADS_OUT.test(path);
+  // Elsewhere, a backslash is a character of a name like any other.
+  return process.platform === 'win32' ? staysInside(path) : !LEADS_OUT.test(path);
 }
 
 /** A path from a folder. Throws a `CravelError` where it leads out of it. */
 export function below(folder: Place, path: string): Place {
   if (path === '') return folder;
-  if (LEADS_OUT.test(path)) throw fail('leads-out', path);
+  if (!staysBelow(path)) throw fail('leads-out', path);
   if (process.platform === 'win32') return join(folder, path) as Place;
   if (folder === '.') return path as Place;
   return (folder.endsWith('/') ? folder + path : `${folder}/${path}`) as Place;
+}
+
+/** The path of a place from a folder, `/`-separated; it starts with `..` where it lies elsewhere. */
+export function pathFrom(folder: string, place: string): string {
+  return relative(folder, place).split(sep).join('/');
 }
 
 /** The folder that something lies in. */

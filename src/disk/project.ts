@@ -1,6 +1,5 @@
 /** Opens a real project: its settings, its files, and the site that it publishes. */
 
-import { relative, resolve as resolvePath, sep } from 'node:path';
 import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import type { Unread } from '../core/report.ts';
@@ -11,7 +10,7 @@ import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { existsSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
-import { below, type Place, pointedTo, withSlashes } from './place.ts';
+import { below, type Place, pathFrom, pointedTo, withSlashes } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -47,8 +46,8 @@ export async function openProject(root: Place, apart: string | null = null): Pro
   const siteFolder = below(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
   const isNamed = await matcherFor(settings['leave-out']);
-  const [own, other] = [pointedTo(siteFolder), apart === null ? null : pointedTo(apart)];
-  const isLeftOut = (path: string) => isNamed(path) || (other !== null && below(own, path) === other);
+  const own = apart === null ? null : pathFrom(pointedTo(siteFolder), pointedTo(apart));
+  const isLeftOut = (path: string) => path === own || isNamed(path);
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(below(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
@@ -65,7 +64,7 @@ export async function openProject(root: Place, apart: string | null = null): Pro
     site,
     pages: () => pagesOf(site),
     sitePath(named) {
-      const inProject = relative(resolvePath(root), resolvePath(root, named)).split(sep).join('/');
+      const inProject = pathFrom(pointedTo(root), pointedTo(named, root));
       return prefix !== '' && inProject.startsWith(prefix) ? inProject.slice(prefix.length) : inProject;
     },
   };

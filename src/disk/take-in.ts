@@ -1,20 +1,19 @@
 /** Takes in what a library's source holds: a folder, an archive, a file, or an http(s) address. */
 
-import { basename, isAbsolute, relative, sep } from 'node:path';
+import { basename, isAbsolute } from 'node:path';
 import { lookup } from 'mrmime';
 import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { packageName, unwrapped } from '../core/library/files.ts';
 import { libraryName, saysNothing } from '../core/library/names.ts';
 import { referredBy } from '../core/library/shape.ts';
-import { withoutCredentials } from '../core/resolve/credentials.ts';
 import { whyLeft } from '../core/site/admission.ts';
 import { Allowance, archiveFormat, type Limits, unpack } from './archive.ts';
 import { decodedOr } from './authorization.ts';
 import { beginErrand, download, isWebAddress } from './download.ts';
 import { readFileSync, realpathSync, statSync } from './fs.ts';
 import { walkFolder } from './inventory.ts';
-import { around, below, type Place, pointedTo, staysBelow } from './place.ts';
+import { around, below, type Place, pathFrom, pointedTo, staysBelow } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
@@ -104,7 +103,7 @@ function takeFile(source: string, path: Place, allowance: Allowance, reach: stri
   if (!/\.(?:css|m?js)$/i.test(name)) throw fail('no-library', source);
   const real = realpathSync(path);
   const root = reach === null ? around(real) : realpathSync(pointedTo(reach));
-  const only = relative(root, real).split(sep).join('/');
+  const only = pathFrom(root, real);
   if (only.startsWith('../') || isAbsolute(only)) throw fail('out-of-reach', source, reach ?? '');
   const chosen = [only, ...siblings(only)];
   const files = new Map<string, Uint8Array>();
@@ -190,10 +189,7 @@ async function takeFromWeb(address: string, allowance: Allowance, reach: string 
   const errand = beginErrand(allowance);
   const first = await download(address, errand);
   const url = new URL(first.url);
-  const notes =
-    first.url === address
-      ? []
-      : [`Fetched from ${withoutCredentials(first.url)}, where ${withoutCredentials(address)} leads.`];
+  const notes = first.url === address ? [] : [`Fetched from ${first.url}, where ${address} leads.`];
   const fileName = decodedOr(url.pathname.split('/').at(-1) ?? '');
   const format = archiveFormat(first.bytes);
   if (format !== null) {

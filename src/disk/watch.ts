@@ -1,9 +1,9 @@
 /** Tells when files of a folder change, several changes at once. */
 
-import { basename, relative, sep } from 'node:path';
+import { basename, sep } from 'node:path';
 import { isLitter } from '../core/site/admission.ts';
 import { direntsIn, diskKindOf, readlinkSync, realpathSync } from './fs.ts';
-import { around, asWritten, below, type Place, pointedTo } from './place.ts';
+import { around, asWritten, below, type Place, pathFrom, pointedTo } from './place.ts';
 import { statOrNull } from './stat.ts';
 import { isBesideWhole } from './write-whole.ts';
 
@@ -61,7 +61,7 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   const note = (path: Place) => {
     if (!isOurs(path)) return;
     follow(path);
-    const told = (one: string) => changed.add(relative(root, one).split(sep).join('/'));
+    const told = (one: string) => changed.add(pathFrom(root, one));
     if (isWithin(path, root)) told(path);
     for (const [link, target] of links) if (isWithin(path, target)) told(link + path.slice(target.length));
     if (changed.size === 0) return;

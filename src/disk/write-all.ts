@@ -1,9 +1,9 @@
 /** Writes all of a text to something that is open, however little of it is taken at a time. */
 import { writeSync } from './fs.ts';
+import { pause } from './pause.ts';
 
 /** Milliseconds between two tries where a reader is slow. */
 const PAUSE = 5;
-const clock = new Int32Array(new SharedArrayBuffer(4));
 
 /** Throws the system's error where not all of it can be written. */
 export function writeAll(handle: number, text: string): void {
@@ -14,7 +14,7 @@ export function writeAll(handle: number, text: string): void {
     } catch (error) {
       // A pipe that does not block is full for now.
       if ((error as NodeJS.ErrnoException).code !== 'EAGAIN') throw error;
-      Atomics.wait(clock, 0, 0, PAUSE);
+      pause(PAUSE);
     }
   }
 }

@@ -6,9 +6,14 @@ const SAFE = /^[a-z0-9]+(?:[-._][a-z0-9]+)*$/;
 const DEVICE = /^(?:con|prn|aux|nul|com[0-9\u00b9\u00b2\u00b3]|lpt[0-9\u00b9\u00b2\u00b3])(?:\.|$)/i;
 const UNNAMABLE = /[<>:"|?*\\]|[. ]$/;
 
+/** True for names of devices on Windows (Win32, "Naming Files, Paths, and Namespaces"). */
+export function isDevice(name: string): boolean {
+  return DEVICE.test(name);
+}
+
 /** True for names that no file or folder can have on Windows. */
 export function isKeptByWindows(name: string): boolean {
-  return DEVICE.test(name) || UNNAMABLE.test(name);
+  return isDevice(name) || UNNAMABLE.test(name);
 }
 
 /** True for names of small letters, digits and single dashes, dots or underscores between them. */

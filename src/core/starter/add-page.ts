@@ -3,6 +3,7 @@
 import type { Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
 import { nearestNames } from '../mend/near-names.ts';
+import { onceFor } from '../once-for.ts';
 import { makeLike } from '../page/make.ts';
 import { inOneLine, type PageWords } from '../page/naming.ts';
 import { openPage } from '../page/page.ts';
@@ -20,11 +21,16 @@ export type Pattern =
     }
   | { readonly from: 'page'; readonly path: string };
 
+/** The files of a site by their names without letter case; pages that are added come to them. */
+const namesIn = onceFor((site: Files) => new Map(site.paths().map((path) => [fold(path), path])));
+
 /** Writes the page at site path `file`. `prefix` is the site's folder in the project. Throws a `CravelError`. */
 export function addPage(site: Files, prefix: string, pattern: Pattern, file: string, words: PageWords): void {
   // A page whose name differs in letter case alone is the same one on many disks.
-  const twin = site.has(file) ? file : site.paths().find((path) => fold(path) === fold(file));
+  const names = namesIn(site);
+  const twin = site.has(file) ? file : names.get(fold(file));
   if (twin !== undefined) throw fail('page-there', twin);
+  names.set(fold(file), file);
   if (pattern.from === 'page') {
     const { path } = pattern;
     if (!site.has(path) || !isPage(path))

@@ -66,6 +66,7 @@ for (const row of rows) if (JSON.stringify(row.calls).includes(words)) raceOne(r
 if (words === '' || words === 'turns') await takeTurns();
 if (words === '' || words === 'kills') await killRuns();
 if (words === '' || words === 'held') await holdFiles();
+if (words === '' || words === 'signals') await interruptRuns();
 rmSync(prefix, { recursive: true, force: true });
 
 const seconds = Math.round((performance.now() - started) / 1000);
@@ -188,6 +189,41 @@ async function holdFiles(): Promise<void> {
         `A page held open for ${seconds} s: ${code === 0 ? 'waited for' : 'told, and nothing changed'}.`,
       );
     await ended;
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+/** Ctrl-C at a console, while a run watches, asks or puts files in place; `script` gives the terminal. */
+async function interruptRuns(): Promise<void> {
+  const pages = Array.from({ length: 40 }, (_, index) => `p${index}.html`);
+  const page = '<!doctype html><html lang="en"><title>Ferry</title><body></body>';
+  const slowly = `file:///${windowsWay(join(projectFolder, 'test/support/slow-renames.mjs'))}`;
+  const runs = [
+    ['check --watch', 'Ctrl-C ends', 0],
+    ['scaffold isle', 'Which starter?', 2],
+    ['wire a.css', 'begun', 130],
+  ] as const;
+  for (const [call, seen, code] of runs) {
+    const folder = mkdtempSync(join(tmpdir(), 'cravel-ctrl-c-'));
+    for (const name of pages) writeFileSync(join(folder, name), page);
+    writeFileSync(join(folder, 'a.css'), 'a{}');
+    const command = [wine, node, '--import', slowly, windowsWay(programFile), ...call.split(' ')];
+    const quoted = command.map((word) => `'${word}'`).join(' ');
+    const terminal = spawn('script', ['-qefc', quoted, '/dev/null'], { cwd: folder, env: environment });
+    let shown = '';
+    terminal.stdout.on('data', (piece) => {
+      if (!shown.includes(seen) && (shown + piece).includes(seen)) terminal.stdin.write('\x03');
+      shown += piece;
+    });
+    await once(terminal, 'close');
+    const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8') !== page).length;
+    const isClean = [0, pages.length].includes(wired) && readdirSync(folder).length === pages.length + 1;
+    if (terminal.exitCode !== code || !isClean)
+      tell(`${call}, then Ctrl-C`, 'outcome', `${code}`, `${terminal.exitCode}, ${wired} pages wired`);
+    else
+      console.log(
+        `Ctrl-C in ${call}: ends with ${code}, and leaves ${wired} of ${pages.length} pages wired.`,
+      );
     rmSync(folder, { recursive: true, force: true });
   }
 }

@@ -104,7 +104,7 @@ export async function check(folder: string | undefined, raw: object, output: Out
   };
   if (!options.watch) return tell(await look());
   const { watch } = await import('./watch.ts');
-  return watch(project, look, tell, output, options.out);
+  return watch(project, { look, tell, isWanted, out: options.out }, output);
 }
 
 /** How many addresses are named as examples of those that could not be asked for. */

@@ -20,12 +20,25 @@ export async function asker({ stderr }: Output): Promise<Asker | null> {
     import('@inquirer/select'),
     import('@inquirer/confirm'),
   ]);
-  const context = { output: stderr };
+  /** Ctrl-C comes as a key here; where it comes as a signal all the same, it means the same. */
+  async function answered<T>(ask: (context: Context) => Promise<T>): Promise<T> {
+    const brokenOff = new AbortController();
+    const breakOff = () => brokenOff.abort();
+    process.on('SIGINT', breakOff);
+    try {
+      return await ask({ output: stderr, signal: brokenOff.signal });
+    } catch (error) {
+      if (error instanceof Error && /^(Exit|Abort)PromptError$/.test(error.name)) throw fail('not-answered');
+      throw error;
+    } finally {
+      process.off('SIGINT', breakOff);
+    }
+  }
   return {
     text: (message, suggestion, check = () => true) =>
-      answered(input({ message, default: suggestion, validate: check }, context)),
+      answered((context) => input({ message, default: suggestion, validate: check }, context)),
     choice: (message, choices, first) =>
-      answered(
+      answered((context) =>
         select(
           {
             message,
@@ -35,15 +48,11 @@ export async function asker({ stderr }: Output): Promise<Asker | null> {
           context,
         ),
       ),
-    confirm: (message) => answered(confirm({ message, default: true }, context)),
+    confirm: (message) => answered((context) => confirm({ message, default: true }, context)),
   };
 }
 
-async function answered<T>(answer: Promise<T>): Promise<T> {
-  try {
-    return await answer;
-  } catch (error) {
-    if (error instanceof Error && error.name === 'ExitPromptError') throw fail('not-answered');
-    throw error;
-  }
+interface Context {
+  readonly output: Output['stderr'];
+  readonly signal: AbortSignal;
 }

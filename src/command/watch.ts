@@ -12,16 +12,21 @@ import type { Output } from './output.ts';
 /** Clears a terminal and what was scrolled away, and goes to its top. */
 const CLEAR = '\x1b[2J\x1b[3J\x1b[H';
 
-/**
- * Looks, reports by `tell` and waits for changes until somebody ends it. Answers with the last exit code that `tell`
- * gave.
- */
+export interface Watching {
+  readonly look: () => Promise<Checked>;
+  /** Reports, and answers with an exit code. */
+  readonly tell: (checked: Checked) => Promise<number>;
+  /** Whether `tell` tells it. */
+  readonly isWanted: (finding: Finding) => boolean;
+  /** Where `tell` writes to. */
+  readonly out: string | undefined;
+}
+
+/** Looks, reports and waits for changes until somebody ends it. Answers with the last exit code of a report. */
 export async function watch(
   project: ProjectCheck,
-  look: () => Promise<Checked>,
-  tell: (checked: Checked) => Promise<number>,
+  { look, tell, isWanted, out }: Watching,
   output: Output,
-  out?: string,
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
   const watcher = await watchFolder(asWritten(project.folder), out === undefined ? [] : [pointedTo(out)]);
@@ -30,15 +35,17 @@ export async function watch(
     clear(output);
     let code = await tell(before);
     const shown = project.folder === '.' ? 'this folder' : visible(project.folder);
-    if (watcher.isPolled)
+    if (watcher.polled === 'far')
       output.note(
         'The folder lies on another machine, which does not tell of changes: it is looked at every second.',
       );
+    if (watcher.polled === 'asked')
+      output.note('The folder is looked at every second, as CRAVEL_WATCH asks for.');
     output.note(`\nWatching ${shown}; Ctrl-C ends.`);
     for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
       try {
         const checked = await project.lookAgain(changed);
-        const changes = difference(before, checked);
+        const changes = difference(before, checked, isWanted);
         before = checked;
         // Files that have no part in the report come and go unsaid, unless an error is to be taken off the screen.
         if (project.read === 0 && changes === null && code !== 2) continue;
@@ -82,9 +89,9 @@ function timeNow(): string {
 }
 
 /** `2 findings gone, 1 finding more`; null where there is no difference. */
-function difference(before: Checked, after: Checked): string | null {
-  const old = keysOf(before);
-  const now = keysOf(after);
+function difference(before: Checked, after: Checked, isWanted: Watching['isWanted']): string | null {
+  const old = keysOf(before, isWanted);
+  const now = keysOf(after, isWanted);
   const gone = [...old].filter((key) => !now.has(key)).length;
   const fresh = [...now].filter((key) => !old.has(key)).length;
   if (gone === 0 && fresh === 0) return null;
@@ -97,9 +104,9 @@ function difference(before: Checked, after: Checked): string | null {
 }
 
 /** Findings by what they are about, wherever in its file that has moved to; the second alike has a number. */
-function keysOf({ report }: Checked): ReadonlySet<string> {
+function keysOf({ report }: Checked, isWanted: Watching['isWanted']): ReadonlySet<string> {
   const amounts = new Map<string, number>();
-  return new Set(report.findings.map((finding) => keyOf(finding, amounts)));
+  return new Set(report.findings.filter(isWanted).map((finding) => keyOf(finding, amounts)));
 }
 
 function keyOf({ rule, file, holder, written, target }: Finding, amounts: Map<string, number>): string {

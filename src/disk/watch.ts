@@ -18,8 +18,8 @@ const FAR: ReadonlySet<number> = new Set([
 const POLL_MS = 1000;
 
 export interface Watcher {
-  /** True where the folder lies on another machine, and is looked at over and over. */
-  readonly isPolled: boolean;
+  /** Why the folder is looked at over and over: it lies on another machine, or somebody asked for it. */
+  readonly polled: 'far' | 'asked' | null;
   /** The paths that changed since the last call, as soon as there are some; null once the watching ended. */
   next(): Promise<ReadonlySet<string> | null>;
   end(): Promise<void>;
@@ -41,9 +41,9 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   const isOurs = (path: string) =>
     !others.has(path) && !path.slice(root.length).split(sep).some(isLitter) && !isBesideWhole(basename(path));
   // Links are not followed by the watcher, which would go round where they lead back: what they lead to is watched.
-  const isPolled = isFarAway(root);
+  const polled = process.env.CRAVEL_WATCH === 'poll' ? 'asked' : isFarAway(root) ? 'far' : null;
   const watcher = watch(root, {
-    usePolling: isPolled,
+    usePolling: polled !== null,
     interval: POLL_MS,
     ignoreInitial: true,
     followSymlinks: false,
@@ -81,11 +81,12 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   watcher.on('all', (_event, path) => note(asWritten(path)));
   // An edit that keeps the time of the last change is told by the system all the same.
   watcher.on('raw', (_event, name, details) => {
+    if (polled !== null) return note(asWritten(name));
     const { watchedPath } = details as { readonly watchedPath: Place };
     if (name) note(basename(watchedPath) === name ? watchedPath : below(watchedPath, name));
   });
   return {
-    isPolled,
+    polled,
     async next() {
       while (!isOver && (changed.size === 0 || !isQuiet))
         await new Promise<void>((done) => {

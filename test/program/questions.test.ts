@@ -10,14 +10,15 @@ import { temporaryFolder } from '../support/site.ts';
 
 const skip = spawnSync('script', ['--version']).status === 0 ? false : 'there is no script command here';
 
-/** Calls cravel at a terminal; after each text that appears, types what is given for it. */
+/** Calls cravel at a terminal; after each text that appears, types what is given for it, or sends a signal. */
 function atTerminal(
   folder: string,
   call: string,
-  answers: readonly (readonly [seen: string, typed: string])[],
+  answers: readonly (readonly [seen: string, typed: string | { readonly signal: NodeJS.Signals }])[],
 ): Promise<string> {
   return new Promise((done) => {
-    const command = `"${process.execPath}" "${programFile}" ${call}; echo "code $?"`;
+    const program = `"${process.execPath}" "${programFile}" ${call}`;
+    const command = `sh -c 'echo "process $$"; exec ${program}'; echo "code $?"`;
     const terminal = spawn('script', ['-qec', command, '/dev/null'], {
       cwd: folder,
       env: { PATH: process.env.PATH, HOME: folder, TERM: 'xterm' },
@@ -33,7 +34,9 @@ function atTerminal(
       if (at < 0) return;
       from = at + next[0].length;
       waiting.shift();
-      terminal.stdin.write(next[1]);
+      const [, typed] = next;
+      if (typeof typed === 'string') terminal.stdin.write(typed);
+      else process.kill(Number(/process (\d+)/.exec(shown)?.[1]), typed.signal);
     });
     terminal.on('close', () => done(shown));
   });
@@ -82,6 +85,10 @@ test('a question that is broken off, or a no, leaves nothing behind', { skip }, 
   ]);
   assert.match(refused, /nothing was written[\s\S]*code 2/);
   assert.ok(!existsSync(join(folder, 'ferry')));
+  const ended = await atTerminal(folder, 'scaffold ferry --starter flat', [
+    ['What is the site called?', { signal: 'SIGINT' }],
+  ]);
+  assert.match(ended, /The questions were broken off; nothing was written\.[\s\S]*code 2/);
   const silent = await atTerminal(folder, 'scaffold ferry --yes', []);
   assert.match(silent, /Laid out 6 files[\s\S]*code 0/);
 });

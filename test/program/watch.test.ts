@@ -10,41 +10,46 @@ const head =
 const page = (title: string, body: string) =>
   `${head}<title>${title}</title><meta name="description" content="${title} of the ferry"><body>${body}`;
 
-test('a watched site is reported again when a file changes, comes or goes, and nothing else is read again', async (t) => {
-  const folder = temporaryFolder(t, {
-    'index.html': page('Home', '<a href="fares.html#day">Fares</a> <img src="pier.svg" alt="">'),
-    'fares.html': page('Fares', '<h2 id="day">Day</h2><a href="index.html">Home</a>'),
-    'boats.html': page('Boats', '<a href="index.html">Home</a><a href="fares.html">Fares</a>'),
+for (const [how, env] of [
+  ['', {}],
+  [', also where it is looked at every second', { CRAVEL_WATCH: 'poll' }],
+] as const)
+  test(`a watched site is reported again when a file changes, comes or goes, and nothing else is read again${how}`, async (t) => {
+    const folder = temporaryFolder(t, {
+      'index.html': page('Home', '<a href="fares.html#day">Fares</a> <img src="pier.svg" alt="">'),
+      'fares.html': page('Fares', '<h2 id="day">Day</h2><a href="index.html">Home</a>'),
+      'boats.html': page('Boats', '<a href="index.html">Home</a><a href="fares.html">Fares</a>'),
+    });
+    const inFolder = (path: string) => join(folder, path);
+    const away = temporaryFolder(t);
+    // In one step, so that nobody sees half a file.
+    const put = (path: string, text: string) => {
+      writeFileSync(join(away, path), text);
+      renameSync(join(away, path), inFolder(path));
+    };
+    const run = cravelRunning(t, { folder, env }, 'check', '--watch', '--only', 'broken');
+    if (how !== '') await run.noted(/^The folder is looked at every second, as CRAVEL_WATCH asks for\.$/);
+    await run.noted(/^Watching this folder; Ctrl-C ends\.$/);
+    assert.match(run.written(), /there is no file pier\.svg/);
+
+    put('pier.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>');
+    await run.noted(/ 2 files read again, 1 finding gone; Ctrl-C ends\.$/);
+    assert.match(run.written(), /Nothing of that is found\./);
+
+    put('fares.html', page('Fares', '<h2 id="days">Day</h2>'));
+    await run.noted(/ 1 file read again, 1 finding more/);
+    assert.match(run.written(), /no id="day" in fares\.html/);
+
+    renameSync(inFolder('fares.html'), inFolder('prices.html'));
+    await run.noted(/read again, .*(gone|more)/);
+    assert.match(run.written(), /there is no file fares\.html/);
+
+    put('cravel.yaml', 'grade:\n');
+    assert.match(await run.noted(/cravel\.yaml/), /1:1: grade is not a known key; did you mean grades\?/);
+    rmSync(inFolder('cravel.yaml'));
+    await run.noted(/ 0 files read again, nothing changed/);
+    assert.equal(await run.end(), 1);
   });
-  const inFolder = (path: string) => join(folder, path);
-  const away = temporaryFolder(t);
-  // In one step, so that nobody sees half a file.
-  const put = (path: string, text: string) => {
-    writeFileSync(join(away, path), text);
-    renameSync(join(away, path), inFolder(path));
-  };
-  const run = cravelRunning(t, folder, 'check', '--watch', '--only', 'broken');
-  await run.noted(/^Watching this folder; Ctrl-C ends\.$/);
-  assert.match(run.written(), /there is no file pier\.svg/);
-
-  put('pier.svg', '<svg xmlns="http://www.w3.org/2000/svg"/>');
-  await run.noted(/ 2 files read again, 1 finding gone; Ctrl-C ends\.$/);
-  assert.match(run.written(), /Nothing of that is found\./);
-
-  put('fares.html', page('Fares', '<h2 id="days">Day</h2>'));
-  await run.noted(/ 1 file read again, 1 finding more/);
-  assert.match(run.written(), /no id="day" in fares\.html/);
-
-  renameSync(inFolder('fares.html'), inFolder('prices.html'));
-  await run.noted(/read again, .*more/);
-  assert.match(run.written(), /there is no file fares\.html/);
-
-  put('cravel.yaml', 'grade:\n');
-  assert.match(await run.noted(/cravel\.yaml/), /1:1: grade is not a known key; did you mean grades\?/);
-  rmSync(inFolder('cravel.yaml'));
-  await run.noted(/ 0 files read again, nothing changed/);
-  assert.equal(await run.end(), 1);
-});
 
 test('a watched report in another format is kept up to date in its file', async (t) => {
   const folder = temporaryFolder(t, { 'index.html': page('Home', '<img src="pier.svg" alt="">') });

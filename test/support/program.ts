@@ -50,8 +50,17 @@ export interface Running {
 }
 
 /** Calls `cravel` in `folder`, and leaves it running until the test is over at the latest. */
-export function cravelRunning(t: TestContext, folder: string, ...args: readonly string[]): Running {
-  const child = spawn(process.execPath, [programFile, ...args], plainly(folder));
+export function cravelRunning(
+  t: TestContext,
+  folder: string | { readonly folder: string; readonly env: NodeJS.ProcessEnv },
+  ...args: readonly string[]
+): Running {
+  const more = typeof folder === 'string' ? { folder, env: {} } : folder;
+  const plain = plainly(more.folder);
+  const child = spawn(process.execPath, [programFile, ...args], {
+    ...plain,
+    env: { ...plain.env, ...more.env },
+  });
   let stdout = '';
   let stderr = '';
   child.stdout.on('data', (text) => {

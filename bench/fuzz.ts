@@ -10,10 +10,10 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, wr
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
-import { startCheck } from '../src/core/check.ts';
+import { startCheck } from '../src/core/check/check.ts';
 import { CravelError } from '../src/core/errors.ts';
-import { loadOrder } from '../src/core/library/order.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
+import { loadOrder } from '../src/core/order/order.ts';
 import { makeLike } from '../src/core/page/make.ts';
 import { openPage } from '../src/core/page/page.ts';
 import { mastersOf, partEdits } from '../src/core/page/parts.ts';

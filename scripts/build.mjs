@@ -10,19 +10,23 @@ const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const { version } = JSON.parse(readFileSync(join(root, 'package.json'), 'utf8'));
 rmSync(join(root, 'dist'), { recursive: true, force: true });
 
-const { metafile } = await build({
+const common = {
   absWorkingDir: root,
-  entryPoints: ['src/cravel.ts', 'src/api.ts'],
   outdir: 'dist',
   bundle: true,
-  splitting: true,
   minify: true,
   metafile: true,
   mainFields: ['module', 'main'],
   legalComments: 'none',
+  format: 'esm',
+};
+
+const { metafile } = await build({
+  ...common,
+  entryPoints: ['src/cravel.ts', 'src/api.ts'],
+  splitting: true,
   platform: 'node',
   target: 'node20',
-  format: 'esm',
   // Parts of the report's page are built in as they are.
   loader: { '.css': 'text', '.script': 'text' },
   chunkNames: 'part-[hash]',
@@ -32,8 +36,13 @@ const { metafile } = await build({
     js: "import { createRequire as makeRequire } from 'node:module'; const require = makeRequire(import.meta.url);",
   },
 });
+// The core alone: one file without a module of Node's.
+const core = await build({ ...common, entryPoints: ['src/core.ts'], platform: 'browser', target: 'es2022' });
 chmodSync(join(root, 'dist/cravel.js'), 0o755);
-writeFileSync(join(root, 'dist/LICENSES.txt'), licences(Object.keys(metafile.inputs)));
+writeFileSync(
+  join(root, 'dist/LICENSES.txt'),
+  licences(Object.keys({ ...metafile.inputs, ...core.metafile.inputs })),
+);
 
 const compiler = createRequire(import.meta.url).resolve('typescript/package.json');
 execFileSync(

@@ -1,15 +1,7 @@
-/** What `import … from "cravel"` gives. */
+/** What `import … from "cravel"` gives: the check of a folder on a disk. */
 export { CravelError } from './core/errors.ts';
-export type { Grade } from './core/judge/rule.ts';
+export { byCause, type Cause } from './core/judge/causes.ts';
 export type { Kind } from './core/read/reading.ts';
-export {
-  byCause,
-  type Cause,
-  type Edit,
-  type Finding,
-  type Mend,
-  type Report,
-  type Unread,
-} from './core/report.ts';
+export type { Edit, Finding, Grade, Mend, Report, Unread } from './core/report.ts';
 export type { Step } from './core/site/walk.ts';
 export { checkFolder, type Progress } from './disk/check.ts';

@@ -4,8 +4,7 @@ import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator'
 import { fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
-import { failing } from '../core/judge/rule.ts';
-import { countGrades, type Finding, type Report } from '../core/report.ts';
+import { countGrades, type Finding, failing, type Report } from '../core/report.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
 import { linesOf } from '../disk/lines.ts';
 import { type Place, pointedTo, withSlashes } from '../disk/place.ts';

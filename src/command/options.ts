@@ -1,6 +1,6 @@
 /** Checks the options of a call. */
 import { fail } from '../core/errors.ts';
-import { shape } from '../core/settings/shape.ts';
+import { shape } from '../core/shape/shape.ts';
 
 /** The options as an instance of `Options`; throws a `CravelError` that names the first bad one. */
 export function checkOptions<T extends object>(Options: new () => T, raw: object): T {

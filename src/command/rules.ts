@@ -1,7 +1,7 @@
 /** `cravel rules`: lists what the check finds, or explains one rule. */
 import { fail } from '../core/errors.ts';
 import { allRules } from '../core/judge/index.ts';
-import { nearestNames } from '../core/mend/near-names.ts';
+import { nearestNames } from '../core/site/near-names.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { ruleAsText, rulesAsText } from '../show/rules.ts';

@@ -2,7 +2,7 @@
 
 import { IsIn } from 'class-validator';
 import { stringify } from 'yaml';
-import { failing } from '../core/judge/rule.ts';
+import { failing } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { below } from '../disk/place.ts';
 import { openProject } from '../disk/project.ts';

@@ -1,8 +1,7 @@
 /** `cravel wire`: references files from pages, at the right spot and in the right order. */
 import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { loadOrder } from '../core/library/order.ts';
-import { nearestNames } from '../core/mend/near-names.ts';
+import { loadOrder } from '../core/order/order.ts';
 import {
   kindOfFile,
   type WireKind,
@@ -12,6 +11,7 @@ import {
 } from '../core/page/loaders.ts';
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
+import { nearestNames } from '../core/site/near-names.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';

@@ -1,9 +1,13 @@
 /** The report of a check: what was read, and what was found. */
-import { groupBy } from './group-by.ts';
-import { allRules } from './judge/index.ts';
-import { type Grade, grades } from './judge/rule.ts';
 import type { Kind } from './read/reading.ts';
 import type { Step } from './site/walk.ts';
+
+/** How bad a finding is for a visitor, worst first. */
+export const grades = ['broken', 'fragile', 'misplaced', 'untidy'] as const;
+export type Grade = (typeof grades)[number];
+
+/** Grades whose findings make a check fail, unless said otherwise. */
+export const failing: readonly Grade[] = ['broken', 'fragile', 'misplaced'];
 
 /** One exact change to a file: `length` bytes at `offset` become `text`. */
 export interface Edit {
@@ -73,37 +77,4 @@ export function countGrades(findings: readonly Finding[]): Record<Grade, number>
   const counts: Record<Grade, number> = { broken: 0, fragile: 0, misplaced: 0, untidy: 0 };
   for (const { grade } of findings) counts[grade]++;
   return counts;
-}
-
-/** A cause: findings that one change to the site would settle, in the order of the report. */
-export type Cause = readonly [Finding, ...Finding[]];
-
-/** What the findings of a rule have in common, where that is not their target. */
-const causeOf = new Map(allRules.map(({ name, cause }) => [name, cause]));
-
-/**
- * Findings by cause: the same rule about the same target, meant the same way. Worst grade first, then
- * the causes with the most findings.
- */
-export function byCause(findings: readonly Finding[]): Cause[] {
-  const causes = [...groupBy(findings, keyOfCause).values()] as [Finding, ...Finding[]][];
-  return causes.sort(
-    (a, b) => grades.indexOf(a[0].grade) - grades.indexOf(b[0].grade) || b.length - a.length,
-  );
-}
-
-function keyOfCause({ rule, target, written, mends, walk }: Finding): string {
-  const cause = causeOf.get(rule);
-  if (cause === 'rule') return rule;
-  if (cause === 'folder' && mends.length === 0) return [rule, ...foldersOutside(walk)].join('\n');
-  const start = written.includes('#') ? written.indexOf('#') : written.length;
-  const fragment = rule === 'absent-anchor' ? written.slice(start) : '';
-  return [rule, target ?? written.slice(0, start), fragment].join('\n');
-}
-
-/** The folders of a walk from where it leaves the site. */
-function foldersOutside(walk: readonly Step[]): string[] {
-  return walk
-    .filter(({ step, found }) => !found && step !== 'file')
-    .map(({ step, name }) => `${step} ${name}`);
 }

@@ -1,11 +1,11 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
 
-import { type Check, startCheck } from '../core/check.ts';
+import { type Check, startCheck } from '../core/check/check.ts';
+import type { Answer } from '../core/check/elsewhere.ts';
 import { fail } from '../core/errors.ts';
-import { type Sifted, sift } from '../core/judge/accept.ts';
-import type { Answer } from '../core/judge/elsewhere.ts';
 import type { Report } from '../core/report.ts';
-import { publishedAt } from '../core/resolve/resolver.ts';
+import { publishedAt } from '../core/resolve/published.ts';
+import { type Sifted, sift } from '../core/settings/accept.ts';
 import { digestOfFile } from './digest.ts';
 import { readHead } from './head.ts';
 import { asWritten, below, type Place } from './place.ts';
@@ -131,7 +131,7 @@ export class ProjectCheck {
   async #ask(check: Check): Promise<Unasked[]> {
     if (!this.options.online) return [];
     const questions = check.questions();
-    const { askHosts } = await import('./ask.ts');
+    const { askHosts } = await import('../web/ask.ts');
     const fresh = questions.filter(({ address }) => !this.#answers.has(address));
     const answers = await askHosts(fresh, this.options.asking ?? (() => {}));
     for (const [address, answer] of answers) this.#answers.set(address, answer);

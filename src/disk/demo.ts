@@ -3,7 +3,7 @@
 import { tmpdir } from 'node:os';
 import { IsArray, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { readYaml, shapeWithin, type YamlFile } from '../core/settings/yaml.ts';
+import { readYaml, shapeWithin, type YamlFile } from '../core/shape/yaml.ts';
 import type { Layout } from '../core/starter/render.ts';
 import { mkdtempSync, readdirSync, readFileSync } from './fs.ts';
 import { listSite } from './inventory.ts';

@@ -1,7 +1,7 @@
 /** The digest of a file, however large it is. */
 
 import { createHash } from 'node:crypto';
-import type { Algorithm } from '../core/library/integrity.ts';
+import type { Algorithm } from '../core/site/integrity.ts';
 import { closeSync, openSync, readSync } from './fs.ts';
 import type { Place } from './place.ts';
 

@@ -1,6 +1,6 @@
 /** Reads the first bytes of a file. */
 
-import { HEAD_SIZE } from '../core/judge/content.ts';
+import { HEAD_SIZE } from '../core/read/content.ts';
 import { closeSync, openSync, readSync } from './fs.ts';
 import type { Place } from './place.ts';
 

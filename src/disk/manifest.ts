@@ -2,7 +2,7 @@
 
 import { Equals, IsArray, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { shape } from '../core/settings/shape.ts';
+import { shape } from '../core/shape/shape.ts';
 import { staysInside } from '../core/site/places.ts';
 import { readFileSync } from './fs.ts';
 import type { Manifest } from './open-change.ts';

@@ -2,10 +2,10 @@
 
 import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
+import { pagesOf } from '../core/page/pages.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
-import { pagesOf } from '../core/site/pages.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
 import { existsSync } from './fs.ts';
 import { listSite } from './inventory.ts';

@@ -1,7 +1,7 @@
 /** The report of a check as one page that needs nothing else: summary, filters, and findings with their lines. */
 import { groupBy } from '../core/group-by.ts';
-import { grades } from '../core/judge/rule.ts';
-import { byCause, type Finding, type Mend, type Report } from '../core/report.ts';
+import { byCause } from '../core/judge/causes.ts';
+import { type Finding, grades, type Mend, type Report } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';

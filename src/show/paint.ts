@@ -2,7 +2,7 @@
 import isUnicodeSupported from 'is-unicode-supported';
 import pico from 'picocolors';
 import type { CravelError } from '../core/errors.ts';
-import type { Grade } from '../core/judge/rule.ts';
+import type { Grade } from '../core/report.ts';
 import { visible } from './escape.ts';
 
 export type Paint = ReturnType<typeof pico.createColors> & { readonly marks: Marks };

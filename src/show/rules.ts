@@ -1,5 +1,6 @@
 /** What the rules say, for a terminal and for the docs; both come from the facts in the rules' own files. */
-import { grades, type RuleFacts } from '../core/judge/rule.ts';
+import { type RuleFacts } from '../core/judge/rule.ts';
+import { grades } from '../core/report.ts';
 import { type Paint, paintGrade, wrap } from './paint.ts';
 
 /** The list of all rules, by grade. */

@@ -1,8 +1,7 @@
 /** The report of a check in the Static Analysis Results Interchange Format (OASIS SARIF 2.1.0). */
 import type { ArtifactLocation, Log, Result, Run } from 'sarif';
 import { allRules } from '../core/judge/index.ts';
-import type { Grade } from '../core/judge/rule.ts';
-import type { Finding, Report } from '../core/report.ts';
+import type { Finding, Grade, Report } from '../core/report.ts';
 import { jsonPieces, Lazy } from './pieces.ts';
 
 /** SARIF 3.27.10: an error is a serious problem, a warning one, a note none that must be mended. */

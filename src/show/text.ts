@@ -1,7 +1,9 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
+
+import { byCause, type Cause } from '../core/judge/causes.ts';
 import { allRules } from '../core/judge/index.ts';
-import { type Grade, grades, type RuleFacts } from '../core/judge/rule.ts';
-import { byCause, type Cause, type Finding, type Mend, type Report } from '../core/report.ts';
+import { type RuleFacts } from '../core/judge/rule.ts';
+import { type Finding, type Grade, grades, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
 import { count, type Paint, paintGrade, shorten, wrap } from './paint.ts';

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { byCause, type Finding } from '../../src/core/report.ts';
+import { byCause } from '../../src/core/judge/causes.ts';
+import { type Finding } from '../../src/core/report.ts';
 import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
 
 /** Sites with one reference each that does not hold: the rule, the walk's failing step, what was meant. */

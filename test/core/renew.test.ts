@@ -1,7 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { startCheck } from '../../src/core/check.ts';
+import { startCheck } from '../../src/core/check/check.ts';
 import type { Report } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';

@@ -6,7 +6,7 @@ import { CravelError } from '../../src/core/errors.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
 import { settingsSchema } from '../../src/core/settings/schema.ts';
 import { Accepted, Library, Settings } from '../../src/core/settings/settings.ts';
-import { keysOf } from '../../src/core/settings/shape.ts';
+import { keysOf } from '../../src/core/shape/shape.ts';
 import { inferPlaces } from '../../src/core/site/places.ts';
 import { projectFolder } from '../support/program.ts';
 

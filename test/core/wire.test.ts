@@ -2,11 +2,12 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { parse, serialize } from 'parse5';
-import { loadOrder } from '../../src/core/library/order.ts';
+import { loadOrder } from '../../src/core/order/order.ts';
 import { familyOf, kindOfFile, type WireKind, type WireSettings } from '../../src/core/page/loaders.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { NotWired, unwire, wire, wireAll } from '../../src/core/page/wire.ts';
-import type { Library, ScriptPlace } from '../../src/core/settings/settings.ts';
+import type { Library } from '../../src/core/settings/settings.ts';
+import type { ScriptPlace } from '../../src/core/site/places.ts';
 import { bytesOf } from '../support/site.ts';
 
 const libraries: Record<string, Library> = {

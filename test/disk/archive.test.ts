@@ -3,7 +3,8 @@ import { test } from 'node:test';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import { zipSync } from 'fflate';
 import { CravelError } from '../../src/core/errors.ts';
-import { Allowance, archiveFormat, unpack } from '../../src/disk/archive.ts';
+import { Allowance } from '../../src/core/library/allowance.ts';
+import { archiveFormat, unpack } from '../../src/disk/archive.ts';
 import { tgzOf, tideclock, wrapped, zipOf } from '../support/library.ts';
 import { bytesOf } from '../support/site.ts';
 

@@ -5,10 +5,11 @@ import type { Position } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
+import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
 import { segmentsTo, walk } from '../site/walk.ts';
 import { addressRules, placingRules } from './index.ts';
-import type { Remark, Rule, RuleFacts, Subject, Verdict } from './rule.ts';
+import type { Remark, Rule, RuleFacts, Verdict } from './rule.ts';
 
 /** A finding before its line and column are known. */
 export type Draft = Omit<Finding, 'line' | 'column'>;

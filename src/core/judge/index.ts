@@ -1,6 +1,7 @@
 /** The rules, by what they judge. */
+
+import { grades } from '../report.ts';
 import type { FileRule, PageRule, PlacingRule, Rule, RuleFacts, SiteRule } from './rule.ts';
-import { grades } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';

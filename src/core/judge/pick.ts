@@ -1,10 +1,10 @@
 /** Picks findings by their grades and rules. */
 
 import { fail } from '../errors.ts';
-import { nearestNames } from '../mend/near-names.ts';
 import type { Finding } from '../report.ts';
+import { grades } from '../report.ts';
+import { nearestNames } from '../site/near-names.ts';
 import { allRules } from './index.ts';
-import { grades } from './rule.ts';
 
 /** Says of a finding whether one of `names`, grades or rules, is its own. Throws a `CravelError` for a name of neither. */
 export function picker(names: readonly string[]): (finding: Pick<Finding, 'rule' | 'grade'>) => boolean {

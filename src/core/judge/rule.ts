@@ -1,18 +1,9 @@
 /** What every rule is made of, and what it is given to judge. */
 import type { Candidate } from '../mend/candidates.ts';
 import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
-import type { Target } from '../resolve/resolve.ts';
-import type { Published } from '../resolve/resolver.ts';
-import type { Inventory } from '../site/inventory.ts';
-import type { Places } from '../site/places.ts';
+import type { Grade } from '../report.ts';
+import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Step } from '../site/walk.ts';
-
-/** How bad a finding is for a visitor, worst first. */
-export const grades = ['broken', 'fragile', 'misplaced', 'untidy'] as const;
-export type Grade = (typeof grades)[number];
-
-/** Grades whose findings make a check fail, unless said otherwise. */
-export const failing: readonly Grade[] = ['broken', 'fragile', 'misplaced'];
 
 /** What a report and the docs need to know of a rule. */
 export interface RuleFacts {
@@ -32,33 +23,6 @@ export interface RuleFacts {
   readonly cause?: 'rule' | 'folder';
   /** The command that mends what it finds, where there is one. */
   readonly command?: string;
-}
-
-/** The site as rules see it. */
-export interface SiteView {
-  readonly inventory: Inventory;
-  readonly published: Published | null;
-  readonly places: Places;
-  readonly entry: string;
-  /** The anchors of the page at a site path; null where that file is not a page that was read. */
-  anchorsOf(path: string): ReadonlySet<string> | null;
-  /** What a file is by its first bytes. */
-  contentOf(path: string): Content;
-  /** True where the file is what an integrity value promises. */
-  holds(path: string, integrity: string): boolean;
-}
-
-/** What a file is, as far as its first bytes tell. */
-export type Content = 'empty' | 'html' | 'svg' | 'image' | 'font' | 'media' | 'archive' | 'text' | 'other';
-
-/** A reference of a file, and where it leads. */
-export interface Subject {
-  readonly file: string;
-  readonly reference: Reference;
-  readonly target: Target;
-  /** The file that a host answers with; null where there is none. */
-  readonly found: string | null;
-  readonly site: SiteView;
 }
 
 /** What a rule has to say about a reference. */

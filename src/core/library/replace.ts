@@ -11,8 +11,8 @@ import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { lastNotAfter } from '../rising.ts';
+import { type Algorithm, integrityHolds } from '../site/integrity.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
-import { type Algorithm, integrityHolds } from './integrity.ts';
 import { buildOf } from './names.ts';
 
 /** Files that may take the place of hosted ones: site path of each, with its bytes. */

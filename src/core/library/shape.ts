@@ -1,12 +1,12 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
 import { type ByteEdit, splice } from '../change/splice.ts';
+import { globalsMadeBy } from '../order/globals.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
 import { safeName } from '../site/names.ts';
 import { type Chosen, chooseBuilds } from './builds.ts';
 import { LibraryFiles } from './files.ts';
-import { globalsMadeBy } from './globals.ts';
 import { withoutVersion } from './names.ts';
 
 export interface ShapedLibrary {

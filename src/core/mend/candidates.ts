@@ -1,9 +1,9 @@
 /** Candidates: the files and anchors that a failing reference probably meant. */
 import { groupBy } from '../group-by.ts';
-import type { Subject } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
+import type { Subject } from '../resolve/subject.ts';
 import { foldersOf } from '../site/folders.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';

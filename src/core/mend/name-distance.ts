@@ -1,6 +1,6 @@
 /** How far a name is off another one, as people write names wrong. */
 import { extensionOf } from '../site/inventory.ts';
-import { editDistance } from './near-names.ts';
+import { editDistance } from '../site/near-names.ts';
 
 /** Letters that a name may be off. */
 export const MOST_OFF = 2;

@@ -1,8 +1,8 @@
 /** The elements of a page that load something, and how they stand to each other in order. */
-import { type LoadOrder, OWN } from '../library/order.ts';
+import { type LoadOrder, OWN } from '../order/order.ts';
 import { resolve } from '../resolve/resolve.ts';
-import type { ScriptPlace } from '../settings/settings.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
+import type { ScriptPlace } from '../site/places.ts';
 import type { Range, Tagged, Tags } from './tags.ts';
 
 /** What a page can be wired to. */

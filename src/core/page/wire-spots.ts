@@ -1,5 +1,5 @@
 /** The spot in a page where an element that loads something goes. */
-import type { LoadOrder } from '../library/order.ts';
+import type { LoadOrder } from '../order/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
 import type { Range, Tags } from './tags.ts';

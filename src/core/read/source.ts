@@ -1,5 +1,5 @@
 /** A file's bytes, and the text of any span of them in the file's encoding. */
-import { oneCharacterAByte } from './bytes.ts';
+import { isAscii, oneCharacterAByte } from './bytes.ts';
 
 export interface Source {
   readonly bytes: Uint8Array;
@@ -21,10 +21,9 @@ const SUBSTITUTE = 0x1a;
  */
 export function makeSource(bytes: Uint8Array, decoder: TextDecoder = utf8): Source {
   const whole = oneCharacterAByte(bytes);
-  // What is ASCII needs no more bytes in UTF-8 than it has characters.
-  const isAscii = Buffer.byteLength(whole) === whole.length;
-  const plain = isAscii ? whole : oneCharacterAByte(withoutBeyondAscii(bytes));
-  return new TextSource(bytes, plain, decoder, isAscii);
+  const isPlain = isAscii(whole);
+  const plain = isPlain ? whole : oneCharacterAByte(withoutBeyondAscii(bytes));
+  return new TextSource(bytes, plain, decoder, isPlain);
 }
 
 /** One class for all sources, since code that sees only one is compiled once. */
@@ -33,12 +32,12 @@ class TextSource implements Source {
     readonly bytes: Uint8Array,
     readonly plain: string,
     readonly decoder: TextDecoder,
-    readonly isAscii: boolean,
+    readonly isPlain: boolean,
   ) {}
 
   text(start: number, end: number): string {
     const text = this.plain.slice(start, end);
-    if (this.isAscii || !text.includes('\x1a')) return text;
+    if (this.isPlain || !text.includes('\x1a')) return text;
     return this.decoder.decode(this.bytes.subarray(start, end));
   }
 }

@@ -2,7 +2,8 @@
 import { detach } from '../read/detach.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
-import { plainPath, resolve, type Target } from './resolve.ts';
+import { type Published, resolveIn } from './published.ts';
+import { plainPath, type Target } from './resolve.ts';
 
 /** A file of the site that something leads to. One object for each file. */
 export interface Found {
@@ -160,41 +161,4 @@ export class Resolver {
     const isPlain = target.in === 'site' && target.path === path && PLAIN_STEPS.test(address);
     return { found: path === null ? null : this.fileAt(path), elsewhere: false, target, odd: !isPlain };
   }
-}
-
-/** The address that a site is published at. */
-export interface Published {
-  /** Scheme and host, `https://gullhaven.example`. */
-  readonly origin: string;
-  /** The folder there, from `/` to `/`. */
-  readonly folder: string;
-}
-
-/** Reads `published-at`; null where it is no http(s) address. */
-export function publishedAt(address: string | undefined): Published | null {
-  const [, origin, path] = /^(https?:\/\/[^/?#]+)(\/[^?#]*)?$/i.exec(address?.trim() ?? '') ?? [];
-  if (origin === undefined) return null;
-  const folder = (path ?? '/').replace(/[^/]*$/, '');
-  return { origin: origin.toLowerCase(), folder };
-}
-
-/** Like {@link resolve}, with the site where it is published: addresses of its own host are the site's. */
-export function resolveIn(address: string, base: string | null, published: Published | null): Target {
-  if (published === null) return resolve(address, base);
-  const text = address.trim();
-  const host = published.origin.replace(/^https?:/, '');
-  const own = text.replace(/^https?:/i, '');
-  if (/^\/\//.test(own)) {
-    if (!own.toLowerCase().startsWith(host) || !/^(?:$|[/?#])/.test(own.slice(host.length)))
-      return { in: 'elsewhere' };
-    return fromHostRoot(own.slice(host.length) || '/', published);
-  }
-  if (/^[/\\]/.test(text)) return fromHostRoot(text, published);
-  return resolve(address, base);
-}
-
-/** A path from the host's root: below the published folder it is the site's. */
-function fromHostRoot(path: string, { folder }: Published): Target {
-  if (!path.startsWith(folder)) return { in: 'elsewhere' };
-  return resolve(`/${path.slice(folder.length)}`, '');
 }

@@ -2,13 +2,13 @@
 
 import { CravelError } from '../errors.ts';
 import { allRules } from '../judge/index.ts';
-import { grades } from '../judge/rule.ts';
-import { nearestNames } from '../mend/near-names.ts';
-import { publishedAt } from '../resolve/resolver.ts';
+import { grades } from '../report.ts';
+import { publishedAt } from '../resolve/published.ts';
+import { readYaml, shapeWithin, type YamlFile } from '../shape/yaml.ts';
 import { globMatcher } from '../site/globs.ts';
+import { nearestNames } from '../site/near-names.ts';
 import { type Places, roles, staysInside } from '../site/places.ts';
 import { Accepted, Library, SETTINGS_FILE, Settings } from './settings.ts';
-import { readYaml, shapeWithin, type YamlFile } from './yaml.ts';
 
 /** Reads `cravel.yaml`; throws a `CravelError` naming the line and column of everything that is wrong. */
 export function readSettings(text: string, file: string = SETTINGS_FILE): Settings {

@@ -1,8 +1,7 @@
 /** The JSON Schema (2020-12) of `cravel.yaml`, for editors; made from what the settings are checked against. */
 import { allRules } from '../judge/index.ts';
-import { grades } from '../judge/rule.ts';
-import { roles } from '../site/places.ts';
-import { scriptPlaces } from './settings.ts';
+import { grades } from '../report.ts';
+import { roles, scriptPlaces } from '../site/places.ts';
 
 const text = { type: 'string' } as const;
 const texts = { type: 'array', items: text } as const;

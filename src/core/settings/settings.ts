@@ -1,7 +1,7 @@
 /** The settings of a project, `cravel.yaml`. */
 import { IsArray, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
-import type { Grade } from '../judge/rule.ts';
-import type { Places } from '../site/places.ts';
+import type { Grade } from '../report.ts';
+import { type Places, type ScriptPlace, scriptPlaces } from '../site/places.ts';
 
 export const SETTINGS_FILE = 'cravel.yaml';
 
@@ -61,10 +61,6 @@ export class Accepted {
   @IsNotEmpty()
   because!: string;
 }
-
-export const scriptPlaces = ['end-of-body', 'deferred-head', 'module', 'any'] as const;
-/** Where pages hold their scripts. */
-export type ScriptPlace = (typeof scriptPlaces)[number];
 
 export class Settings {
   /** The folder that gets published, from the project's folder. */

@@ -1,7 +1,6 @@
 /** Writes `cravel.yaml`: a new one, and additions to one that keep all else as it is. */
 import { Document, isMap, isScalar, type Pair, parseDocument, stringify, YAMLMap } from 'yaml';
-import type { Places } from '../site/places.ts';
-import type { ScriptPlace } from './settings.ts';
+import type { Places, ScriptPlace } from '../site/places.ts';
 
 const LAYOUT = { lineWidth: 0, flowCollectionPadding: true } as const;
 

@@ -16,6 +16,10 @@ export type Role = (typeof roles)[number];
 /** The folder of each role, without a closing slash. */
 export type Places = Readonly<Partial<Record<Role, string>>>;
 
+export const scriptPlaces = ['end-of-body', 'deferred-head', 'module', 'any'] as const;
+/** Where pages hold their scripts. */
+export type ScriptPlace = (typeof scriptPlaces)[number];
+
 /** Names that people give to the folder of a role, the likeliest first. */
 const usual: Readonly<Record<Role, readonly string[]>> = {
   styles: ['css', 'styles', 'style', 'stylesheets'],

@@ -2,13 +2,13 @@
 
 import type { Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
-import { nearestNames } from '../mend/near-names.ts';
 import { onceFor } from '../once-for.ts';
 import { makeLike } from '../page/make.ts';
 import { inOneLine, type PageWords } from '../page/naming.ts';
 import { openPage } from '../page/page.ts';
 import { isPage } from '../read/read.ts';
 import { fold } from '../site/inventory.ts';
+import { nearestNames } from '../site/near-names.ts';
 import { fillTemplate } from './template.ts';
 
 /** What further pages are made from. */

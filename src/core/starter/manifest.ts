@@ -1,9 +1,8 @@
 /** The manifest of a starter, `starter.yaml`. */
 import { IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
 import { checkPlaces } from '../settings/read.ts';
-import { type ScriptPlace, scriptPlaces } from '../settings/settings.ts';
-import { readYaml, shapeWithin, type YamlFile } from '../settings/yaml.ts';
-import { type Places, staysInside } from '../site/places.ts';
+import { readYaml, shapeWithin, type YamlFile } from '../shape/yaml.ts';
+import { type Places, type ScriptPlace, scriptPlaces, staysInside } from '../site/places.ts';
 
 export const MANIFEST = 'starter.yaml';
 

@@ -1,8 +1,9 @@
 /** absent: the file that a reference names does not exist. */
 import { type Candidate, nearSpellings, sameNameElsewhere } from '../../mend/candidates.ts';
 import { isAbsent } from '../../resolve/locate.ts';
+import type { Subject } from '../../resolve/subject.ts';
 import { explainStop, walk } from '../../site/walk.ts';
-import type { Rule, Subject } from '../rule.ts';
+import type { Rule } from '../rule.ts';
 
 export const absent: Rule = {
   name: 'absent',

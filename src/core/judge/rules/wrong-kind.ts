@@ -1,8 +1,10 @@
 /** wrong-kind: what is loaded is not what it is loaded as, by its content or by its name. */
+
+import type { Content } from '../../read/content.ts';
 import type { Kind } from '../../read/reading.ts';
 import { extensionOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
-import type { Content, Rule } from '../rule.ts';
+import type { Rule } from '../rule.ts';
 
 /** What each kind may be, and what its file may be called. */
 const fits: Readonly<

@@ -1,21 +1,23 @@
 /** Takes one file: makes its share of the report. */
+
+import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
+import { fileRules, pageRules } from '../judge/index.ts';
+import type { PageRecord } from '../judge/rule.ts';
+import { driftsOf, mayMarkParts, partDrift } from '../judge/rules/part-drift.ts';
+import { twice } from '../judge/rules/twice.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import type { Kind, Reading, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
+import { resolveIn } from '../resolve/published.ts';
 import { baseAddress, type Target } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads, resolveIn, type Spot, spotOf } from '../resolve/resolver.ts';
-import { type Draft, draftOfRemark, judgePlace, placed } from './drafts.ts';
+import { type Found, type Lead, type Leads, type Spot, spotOf } from '../resolve/resolver.ts';
+import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
-import { fileRules, pageRules } from './index.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
-import type { PageRecord } from './rule.ts';
-import { driftsOf, mayMarkParts, partDrift } from './rules/part-drift.ts';
-import { twice } from './rules/twice.ts';
 import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
-import { draftOfSpot } from './spots.ts';
 
 /** Kinds whose place in the page is judged. */
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);

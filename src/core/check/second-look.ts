@@ -1,17 +1,18 @@
 /** What is said of files by what the rest of the site holds: a second look, once all files were taken. */
+
+import { type Draft, placed } from '../judge/drafts.ts';
 import { positionsIn } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { type Lead, type Resolver, type Spot, spotOf } from '../resolve/resolver.ts';
-import { type Draft, placed } from './drafts.ts';
+import type { SiteView } from '../resolve/subject.ts';
+import { draftOfSpot } from './absent-spots.ts';
 import { type Answer, draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
 import { isJudged } from './judged.ts';
-import type { SiteView } from './rule.ts';
 import { Sayings } from './sayings.ts';
 import type { Share, Suspect } from './share.ts';
-import { draftOfSpot } from './spots.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 

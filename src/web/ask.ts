@@ -3,11 +3,11 @@ import { createHash } from 'node:crypto';
 import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
 import type { KyInstance } from 'ky';
-import type { Answer, Question } from '../core/judge/elsewhere.ts';
-import { type Algorithm, integrityHolds } from '../core/library/integrity.ts';
+import type { Answer, Question } from '../core/check/elsewhere.ts';
+import { type Algorithm, integrityHolds } from '../core/site/integrity.ts';
 import { authorization } from './authorization.ts';
-import { fetchErrorCode, whyNotFetched } from './reason.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
+import { fetchErrorCode, whyNotFetched } from './why.ts';
 
 /** Requests under way at once, in all and to one host. */
 const MOST = 8;

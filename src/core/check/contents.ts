@@ -1,9 +1,10 @@
 /** What files are by their content, and what they can be loaded as; each asked for once. */
-import { type Algorithm, integrityHolds } from '../library/integrity.ts';
+
+import { misfit } from '../judge/rules/wrong-kind.ts';
+import type { Content } from '../read/content.ts';
+import { contentOfHead } from '../read/content.ts';
 import type { Kind } from '../read/reading.ts';
-import { contentOfHead } from './content.ts';
-import type { Content } from './rule.ts';
-import { misfit } from './rules/wrong-kind.ts';
+import { type Algorithm, integrityHolds } from '../site/integrity.ts';
 
 export class Contents {
   readonly #contents = new Map<string, Content>();

@@ -1,6 +1,8 @@
 /** What a file is by its first bytes (MIME Sniffing, 6 and 7). */
-import { oneCharacterAByte } from '../read/bytes.ts';
-import type { Content } from './rule.ts';
+import { oneCharacterAByte } from './bytes.ts';
+
+/** What a file is, as far as its first bytes tell. */
+export type Content = 'empty' | 'html' | 'svg' | 'image' | 'font' | 'media' | 'archive' | 'text' | 'other';
 
 /** Bytes that are enough to tell. */
 export const HEAD_SIZE = 512;

@@ -1,12 +1,14 @@
 /** What one file brings to the report, by itself and by the inventory. */
+
+import type { PageRecord } from '../judge/rule.ts';
 import type { Master } from '../page/parts.ts';
 import type { Position } from '../read/lines.ts';
 import type { ImportMap, Kind, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import type { Resolver, Spot } from '../resolve/resolver.ts';
+import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Contents } from './contents.ts';
 import type { Question } from './elsewhere.ts';
-import type { PageRecord, SiteView, Subject } from './rule.ts';
 import type { Sayings } from './sayings.ts';
 
 /** A reference with something to be said of it, once the whole site is known. */

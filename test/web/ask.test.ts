@@ -5,7 +5,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo } from 'node:net';
 import { type TestContext, test } from 'node:test';
 import { setTimeout } from 'node:timers/promises';
-import { askHosts } from '../../src/disk/ask.ts';
+import { askHosts } from '../../src/web/ask.ts';
 import { cravelLater } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 

@@ -1,10 +1,12 @@
 /** Bare module specifiers: what the import maps of the pages that run a module make of them. */
+
+import { draftOfRemark, judgeAddress, placed } from '../judge/drafts.ts';
+import { absent } from '../judge/rules/absent.ts';
 import type { Finding } from '../report.ts';
-import { type Resolver, resolveIn } from '../resolve/resolver.ts';
+import { resolveIn } from '../resolve/published.ts';
+import { type Resolver } from '../resolve/resolver.ts';
 import { type Mapped, mapSpecifier } from '../resolve/specifier.ts';
-import { draftOfRemark, judgeAddress, placed } from './drafts.ts';
-import type { SiteView } from './rule.ts';
-import { absent } from './rules/absent.ts';
+import type { SiteView } from '../resolve/subject.ts';
 import type { Share, Specifier } from './share.ts';
 
 /** What is known of all bare specifiers of a site. */

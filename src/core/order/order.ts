@@ -1,11 +1,23 @@
 /** The order in which pages load files: libraries before what needs them, a project's own files last. */
-import type { Library } from '../settings/settings.ts';
 
 /** Rank of a project's own files, which come after every library. */
 export const OWN = Number.POSITIVE_INFINITY;
 
 /** Files of one library at most; ranks of libraries lie this far apart. */
 const STEP = 10_000;
+
+/** What the order goes by, of a library as the settings record it. */
+export interface Ordered {
+  /** Its folder, from the site's root. */
+  readonly folder: string;
+  /** Its files, from its folder, in the order in which pages load them. */
+  readonly styles: readonly string[];
+  readonly scripts: readonly string[];
+  /** The minified build of each readable one. */
+  readonly release: Readonly<Record<string, string>>;
+  /** Libraries that must be loaded before it. */
+  readonly needs: readonly string[];
+}
 
 export interface LoadOrder {
   /** Files of lower rank load first; files of one rank in the order in which they are asked for. */
@@ -16,12 +28,12 @@ export interface LoadOrder {
 
 /** `librariesFolder`: where libraries lie, recorded or not. */
 export function loadOrder(
-  libraries: Readonly<Record<string, Library>>,
+  libraries: Readonly<Record<string, Ordered>>,
   librariesFolder: string | undefined,
 ): LoadOrder {
   const names = inOrder(libraries);
   const libraryOf = (path: string) =>
-    names.find((name) => path.startsWith(`${(libraries[name] as Library).folder}/`)) ?? null;
+    names.find((name) => path.startsWith(`${(libraries[name] as Ordered).folder}/`)) ?? null;
   return {
     libraryOf,
     rankOf(path) {
@@ -30,7 +42,7 @@ export function loadOrder(
         const isUnrecorded = librariesFolder !== undefined && path.startsWith(`${librariesFolder}/`);
         return isUnrecorded ? names.length * STEP : OWN;
       }
-      const { folder, styles, scripts, release } = libraries[name] as Library;
+      const { folder, styles, scripts, release } = libraries[name] as Ordered;
       const inside = path.slice(folder.length + 1);
       const readable = Object.keys(release).find((file) => release[file] === inside) ?? inside;
       const place = Math.max(styles.indexOf(readable), scripts.indexOf(readable));
@@ -40,7 +52,7 @@ export function loadOrder(
 }
 
 /** The names of libraries, each after those that it needs, else as they are listed. */
-function inOrder(libraries: Readonly<Record<string, Library>>): string[] {
+function inOrder(libraries: Readonly<Record<string, Ordered>>): string[] {
   const ordered: string[] = [];
   const visiting = new Set<string>();
   const visit = (name: string) => {

@@ -1,26 +1,30 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
-import { Contents } from './judge/contents.ts';
-import { draftOfRemark, placed } from './judge/drafts.ts';
-import { type Answer, inOneList, type Question } from './judge/elsewhere.ts';
-import { siteRules } from './judge/index.ts';
-import type { Grade, SiteFacts, SiteView } from './judge/rule.ts';
-import { mastersIn } from './judge/rules/part-drift.ts';
-import { Sayings } from './judge/sayings.ts';
-import { SecondLook } from './judge/second-look.ts';
-import type { Share, Surroundings } from './judge/share.ts';
-import { factsOf } from './judge/site-facts.ts';
-import { judgeSpecifiers } from './judge/specifiers.ts';
-import { shareOf } from './judge/take.ts';
-import { changeOf } from './judge/touched.ts';
-import type { Algorithm } from './library/integrity.ts';
-import { type Position, positionsIn } from './read/lines.ts';
-import { notText } from './read/not-text.ts';
-import { isPage, isRead, readFile } from './read/read.ts';
-import { TOO_DEEP } from './read/script/depth.ts';
-import { countGrades, type Finding, type Report, type Unread } from './report.ts';
-import { type Published, Resolver } from './resolve/resolver.ts';
-import type { Inventory } from './site/inventory.ts';
-import { inferPlaces, type Places } from './site/places.ts';
+
+import { draftOfRemark, placed } from '../judge/drafts.ts';
+import { siteRules } from '../judge/index.ts';
+import type { SiteFacts } from '../judge/rule.ts';
+import { mastersIn } from '../judge/rules/part-drift.ts';
+import { type Position, positionsIn } from '../read/lines.ts';
+import { notText } from '../read/not-text.ts';
+import { isPage, isRead, readFile } from '../read/read.ts';
+import { TOO_DEEP } from '../read/script/depth.ts';
+import type { Grade } from '../report.ts';
+import { countGrades, type Finding, type Report, type Unread } from '../report.ts';
+import { type Published } from '../resolve/published.ts';
+import { Resolver } from '../resolve/resolver.ts';
+import type { SiteView } from '../resolve/subject.ts';
+import type { Algorithm } from '../site/integrity.ts';
+import type { Inventory } from '../site/inventory.ts';
+import { inferPlaces, type Places } from '../site/places.ts';
+import { Contents } from './contents.ts';
+import { type Answer, inOneList, type Question } from './elsewhere.ts';
+import { Sayings } from './sayings.ts';
+import { SecondLook } from './second-look.ts';
+import type { Share, Surroundings } from './share.ts';
+import { factsOf } from './site-facts.ts';
+import { judgeSpecifiers } from './specifiers.ts';
+import { shareOf } from './take.ts';
+import { changeOf } from './touched.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
 export interface Check {

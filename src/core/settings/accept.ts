@@ -3,7 +3,7 @@
 import type { Report } from '../report.ts';
 import { countGrades } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
-import type { Accepted } from '../settings/settings.ts';
+import type { Accepted } from './settings.ts';
 
 export interface Sifted {
   readonly report: Report;

@@ -1,6 +1,6 @@
 /** Checks a structure from outside against a class that says, by decorators, what it must look like. */
 import { getMetadataStorage, type ValidationError, validateSync } from 'class-validator';
-import { nearestNames } from '../mend/near-names.ts';
+import { nearestNames } from '../site/near-names.ts';
 
 /** Something wrong at a key of the structure. */
 export interface Problem {

@@ -2,10 +2,10 @@
 import { lookup } from 'node:dns/promises';
 import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
-import type { Allowance } from './archive.ts';
+import type { Allowance } from '../core/library/allowance.ts';
 import { authorization } from './authorization.ts';
-import { whyNotFetched } from './reason.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
+import { whyNotFetched } from './why.ts';
 
 export interface Downloaded {
   /** Where it came from in the end, redirects followed. */

@@ -1,7 +1,8 @@
 /** What the address rules say, worked out once for each way of writing an address. */
+
+import { type Draft, judgeAddress } from '../judge/drafts.ts';
+import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
-import { type Draft, judgeAddress } from './drafts.ts';
-import type { Subject } from './rule.ts';
 
 /** Good for as long as the files of the site and what they hold stay the same. */
 export class Sayings {

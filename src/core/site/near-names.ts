@@ -1,5 +1,5 @@
 /** Names that were probably meant by another one. */
-import { fold, nameOf } from '../site/inventory.ts';
+import { fold, nameOf } from './inventory.ts';
 
 /** Up to three of `names`, the nearest first, parted by commas; empty where none is near. */
 export function nearestNames(written: string, names: readonly string[]): string {

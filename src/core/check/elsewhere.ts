@@ -1,11 +1,12 @@
 /** References to other hosts: which addresses to ask for, and what their answers mean. */
+
+import { type Draft, draftOfRemark } from '../judge/drafts.ts';
+import { altered } from '../judge/rules/altered.ts';
+import { movedAway } from '../judge/rules/moved-away.ts';
+import { notServed } from '../judge/rules/not-served.ts';
 import { hostedAddress } from '../mend/address.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Lead } from '../resolve/resolver.ts';
-import { type Draft, draftOfRemark } from './drafts.ts';
-import { altered } from './rules/altered.ts';
-import { movedAway } from './rules/moved-away.ts';
-import { notServed } from './rules/not-served.ts';
 
 /** An address to ask for, without a fragment, and the integrity values that it is held to. */
 export interface Question {

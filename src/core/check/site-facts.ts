@@ -1,8 +1,9 @@
 /** What rules about the site as a whole look at, from the shares of its files. */
 import { groupBy } from '../group-by.ts';
+import type { PageRecord, SiteFacts } from '../judge/rule.ts';
 import type { Kind } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
-import type { PageRecord, SiteFacts, SiteView } from './rule.ts';
+import type { SiteView } from '../resolve/subject.ts';
 import type { Share } from './share.ts';
 
 /** The site as a whole: what a broken reference was meant for is neither unused nor unreached. */

@@ -1,10 +1,11 @@
 /** References to spots of pages. */
+
+import { type Draft, draftOf } from '../judge/drafts.ts';
+import { absentAnchor } from '../judge/rules/absent-anchor.ts';
 import { detachReference } from '../read/detach.ts';
 import type { Reference } from '../read/reading.ts';
-import { resolveIn } from '../resolve/resolver.ts';
-import { type Draft, draftOf } from './drafts.ts';
-import type { SiteView } from './rule.ts';
-import { absentAnchor } from './rules/absent-anchor.ts';
+import { resolveIn } from '../resolve/published.ts';
+import type { SiteView } from '../resolve/subject.ts';
 
 /** What is to be said of a reference to a spot; `anchors` are those of the file itself, where it leads there. */
 export function draftOfSpot(

@@ -7,6 +7,7 @@ import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { type DefaultTreeAdapterTypes, parse } from 'parse5';
 import { checkFolder } from '../src/disk/check.ts';
+import { inWords } from '../src/show/holder.ts';
 
 type Node = DefaultTreeAdapterTypes.Node;
 
@@ -41,7 +42,8 @@ for (const file of pages)
 
 const ours = new Map<string, number>();
 for (const { rule, file, holder, written } of (await checkFolder(root)).findings) {
-  if (rules.has(rule) && compared.has(holder)) count(ours, `${file} ${holder} ${written}`);
+  const words = inWords(holder);
+  if (rules.has(rule) && compared.has(words)) count(ours, `${file} ${words} ${written}`);
 }
 const theirs = new Map<string, number>();
 for (const { file, holder, written, base } of links)

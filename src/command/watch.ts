@@ -42,6 +42,7 @@ export async function watch(
     if (watcher.polled === 'asked')
       output.note('The folder is looked at every second, as CRAVEL_WATCH asks for.');
     output.note(`\nWatching ${shown}; Ctrl-C ends.`);
+    project.prepare();
     for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
       try {
         const checked = await project.lookAgain(changed);

@@ -1,4 +1,5 @@
 /** The report of a check: what was read, and what was found. */
+import type { Holder } from './read/holder.ts';
 import type { Kind } from './read/reading.ts';
 import type { Step } from './site/walk.ts';
 
@@ -38,7 +39,8 @@ export interface Finding {
   readonly column: number;
   readonly offset: number;
   readonly length: number;
-  readonly holder: string;
+  /** What it is about; null for the file as a whole. */
+  readonly holder: Holder | null;
   readonly written: string;
   /** Null where the finding is not about a reference. */
   readonly kind: Kind | null;

@@ -72,6 +72,11 @@ export class ProjectCheck {
     return this.#start(project, progress);
   }
 
+  /** Makes ready for changes: worth it while nobody waits. */
+  prepare(): void {
+    this.#check?.prepare();
+  }
+
   /** Checks what a change touches, and all where the settings changed. `changed` are paths from the project's folder. */
   async lookAgain(changed: ReadonlySet<string>): Promise<Checked> {
     for (const path of changed) this.#changed.add(path);

@@ -2,7 +2,7 @@
 import type { ArtifactLocation, Log, Result, Run } from 'sarif';
 import { allRules } from '../core/judge/index.ts';
 import type { Finding, Grade, Report } from '../core/report.ts';
-import { jsonPieces, Lazy } from './pieces.ts';
+import { jsonPieces, Lazy, mapped } from './pieces.ts';
 
 /** SARIF 3.27.10: an error is a serious problem, a warning one, a note none that must be mended. */
 const levels: Readonly<Record<Grade, 'error' | 'warning' | 'note'>> = {
@@ -51,10 +51,6 @@ export function* reportAsSarif(report: Report): Iterable<string> {
 
 /** A log whose results are made when they are written. */
 type LogInPieces = Omit<Log, 'runs'> & { runs: (Omit<Run, 'results'> & { results: Lazy<Result> })[] };
-
-function* mapped<T, U>(values: Iterable<T>, map: (value: T) => U): Iterable<U> {
-  for (const value of values) yield map(value);
-}
 
 function resultOf({
   rule,

@@ -3,9 +3,11 @@
 import { byCause, type Cause } from '../core/judge/causes.ts';
 import { allRules } from '../core/judge/index.ts';
 import { type RuleFacts } from '../core/judge/rule.ts';
+import { isAttribute } from '../core/read/holder.ts';
 import { type Finding, type Grade, grades, type Mend, type Report } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
+import { inWords } from './holder.ts';
 import { count, type Paint, paintGrade, shorten, wrap } from './paint.ts';
 
 const INDENT = '    ';
@@ -92,22 +94,18 @@ function spot({ file, line, column }: Finding, width: number, paint: Paint): str
   return `${shorten(visible(file), width, paint)} ${line}:${column}`;
 }
 
-/** Holders that are no elements: rules and calls, and keys of formats that are no markup. */
-const UNMARKED =
-  /^(?:@|import |import$|export |(?:importmap|speculationrules|manifest|sitemap|feed|browserconfig) )/;
-
 /** The reference in the dress it wears in its file; empty where there is nothing of it in the file. */
 function asWritten({ holder, written, kind, length }: Finding): string {
   if (written === '' && length === 0 && kind === null) return '';
+  if (holder === null) return '';
   const text = visible(written);
-  if (holder === 'url()') return `url(${text})`;
-  if (holder.endsWith('()')) return `${holder.slice(0, -1)}"${text}")`;
-  if (holder.startsWith('part ')) return `<!-- Part: ${text} -->`;
-  if (UNMARKED.test(holder)) return `${holder} "${text}"`;
-  if (holder === 'meta description') return `<meta name="description" content="${text}">`;
-  const [element, attribute] = holder.split(' ');
-  if (element === 'file') return '';
-  if (attribute === undefined) return text === '' ? `<${element}>` : `<${element}>${text}</${element}>`;
+  const { syntax, element, name: attribute } = holder;
+  if (syntax === 'css' && attribute === 'url()') return `url(${text})`;
+  if (attribute.endsWith('()')) return `${attribute.slice(0, -1)}"${text}")`;
+  if (syntax !== 'markup') return `${inWords(holder)} "${text}"`;
+  if (element === 'part') return `<!-- Part: ${text} -->`;
+  if (isAttribute(holder, 'meta', 'description')) return `<meta name="description" content="${text}">`;
+  if (attribute === '') return text === '' ? `<${element}>` : `<${element}>${text}</${element}>`;
   return text === '' && kind === null ? `<${element} ${attribute}>` : `<${element} ${attribute}="${text}">`;
 }
 

@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { isLoaded } from '../../src/core/read/loaded.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
+import { inWords } from '../../src/show/holder.ts';
 import { cases, files } from '../corpus/reference-cases.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
@@ -14,7 +15,7 @@ const folderOf = (index: number) => `cases/${String(index).padStart(3, '0')}`;
 
 /** True for what a browser asks for by itself. */
 function isAsked({ kind, holder, rule }: Finding): boolean {
-  return rule !== 'absent-anchor' && kind !== null && (isLoaded({ kind }) || holder === 'fetch()');
+  return rule !== 'absent-anchor' && kind !== null && (isLoaded({ kind }) || inWords(holder) === 'fetch()');
 }
 
 /** A path from the host's root, a folder's index page and slash left out. */

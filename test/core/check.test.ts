@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { byCause } from '../../src/core/judge/causes.ts';
 import { type Finding } from '../../src/core/report.ts';
+import { inWords } from '../../src/show/holder.ts';
 import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
 
 /** Sites with one reference each that does not hold: the rule, the walk's failing step, what was meant. */
@@ -104,7 +105,7 @@ test('every format that is read is judged, and mended in its own syntax', () => 
   for (const [files, spot, meant] of formats) {
     const [finding, ...more] = brokenIn(files).findings;
     assert.ok(finding && more.length === 0, JSON.stringify(files));
-    assert.equal(`${finding.file} ${finding.holder}`, spot);
+    assert.equal(`${finding.file} ${inWords(finding.holder)}`, spot);
     assert.equal(finding.mends[0]?.edits[0]?.text ?? null, meant, spot);
     if (meant !== null) assert.deepEqual(brokenIn(mended(files, finding)).findings, [], `mended ${spot}`);
   }
@@ -233,9 +234,9 @@ test('what is said over and over is mended at each of its spots', () => {
 
 test('a finding says exactly where it stands', () => {
   const { findings } = brokenIn({ 'a.html': '\uFEFF<!doctype html>\r\n<p>é😀<img src="a b.png">\n' });
-  const { line, column, offset, length, holder, kind, written, target } = findings[0] ?? {};
+  const { line, column, offset, length, holder = null, kind, written, target } = findings[0] ?? {};
   assert.deepEqual(
-    { line, column, offset, length, holder, kind, written, target },
+    { line, column, offset, length, holder: inWords(holder), kind, written, target },
     {
       line: 2,
       column: 17,

@@ -5,11 +5,12 @@ import { sniffEncoding } from '../../src/core/read/encoding.ts';
 import { positionsIn } from '../../src/core/read/lines.ts';
 import { readFile } from '../../src/core/read/read.ts';
 import type { Reading } from '../../src/core/read/reading.ts';
+import { inWords } from '../../src/show/holder.ts';
 import { bytesOf } from '../support/site.ts';
 
 const read = (path: string, content: string | Uint8Array) => readFile(path, bytesOf(content)) as Reading;
 const told = ({ references }: Reading) =>
-  references.map(({ kind, holder, written }) => `${kind} ${holder} ${written}`);
+  references.map(({ kind, holder, written }) => `${kind} ${inWords(holder)} ${written}`);
 
 /** Each attribute, and each file format, with the references it holds. */
 const rows: readonly (readonly [path: string, content: string, ...expected: string[]])[] = [

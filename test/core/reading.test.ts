@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { readCss } from '../../src/core/read/css.ts';
 import { readHtml } from '../../src/core/read/html.ts';
 import { positionsIn } from '../../src/core/read/lines.ts';
+import { inWords } from '../../src/show/holder.ts';
 import { bytesOf } from '../support/site.ts';
 
 type Row = readonly [source: string, ...expected: string[]];
@@ -100,7 +101,7 @@ for (const [name, read, rows] of [
   test(`${name}: every reference is read as a browser reads it`, () => {
     for (const [source, ...expected] of rows) {
       const found = read(bytesOf(source)).references.map(
-        ({ kind, holder, written }) => `${kind} ${holder} ${written}`,
+        ({ kind, holder, written }) => `${kind} ${inWords(holder)} ${written}`,
       );
       assert.deepEqual(found, expected, source);
     }

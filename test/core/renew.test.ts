@@ -2,7 +2,15 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { startCheck } from '../../src/core/check/check.ts';
+import { Contents } from '../../src/core/check/contents.ts';
+import { FileMarks } from '../../src/core/check/marks.ts';
+import { Sayings } from '../../src/core/check/sayings.ts';
+import { shareOf } from '../../src/core/check/take.ts';
+import { readFile } from '../../src/core/read/read.ts';
+import type { Reading } from '../../src/core/read/reading.ts';
 import type { Report } from '../../src/core/report.ts';
+import { Resolver } from '../../src/core/resolve/resolver.ts';
+import type { SiteView } from '../../src/core/resolve/subject.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
 
@@ -111,4 +119,49 @@ test('only what a change touches is taken again', () => {
     assert.deepEqual(taken, expected, JSON.stringify(change));
     assert.deepEqual(report, coldReport(after));
   }
+});
+
+test('what is kept of a file is plain data, and a copy of it serves as well', () => {
+  const files: Files = {
+    'index.html': `<base href="./"><link rel=stylesheet href=a.css><a href=a.html#x>a</a><img src=none.png>
+      <a href="https://tides.example/">t</a><script type=importmap>{"imports":{"tide":"./m.js"}}</script>
+      <script type=module>import "tide"; import "pier"</script><iframe srcdoc="<img src=p.png>"></iframe>`,
+    'a.html': '<p id=x><!-- Part: navigation --><a href=index.html#no>n</a><!-- End of part: navigation -->',
+  };
+  const bytes = (path: string) => new TextEncoder().encode(files[path] as string);
+  const inventory = makeInventory([...Object.keys(files), 'a.css', 'm.js', 'p.png']);
+  const contents = new Contents(
+    () => null,
+    () => null,
+  );
+  const site: SiteView = {
+    inventory,
+    published: null,
+    places: {},
+    entry: 'index.html',
+    anchorsOf: () => null,
+    contentOf: contents.of,
+    holds: contents.holds,
+  };
+  const around = {
+    site,
+    contents,
+    resolver: new Resolver(inventory, null),
+    sayings: new Sayings(),
+    marks: new FileMarks(),
+    isOnline: true,
+    masters: new Map(),
+  };
+  const copies = Object.keys(files).map((path) => {
+    const share = shareOf(path, bytes(path), readFile(path, bytes(path)) as Reading, around);
+    const copy = structuredClone(share);
+    assert.deepEqual(copy, share);
+    return copy;
+  });
+  const [index, other] = copies;
+  assert.deepEqual(
+    [index?.suspected.length, index?.spots.length, index?.questions.length, index?.specifiers.length],
+    [2, 1, 1, 2],
+  );
+  assert.deepEqual([other?.leadsTo, other?.marksParts], [['index.html'], true]);
 });

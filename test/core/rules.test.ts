@@ -6,6 +6,7 @@ import { test } from 'node:test';
 import type { Answer } from '../../src/core/check/elsewhere.ts';
 import { allRules } from '../../src/core/judge/index.ts';
 import { type Grade, grades } from '../../src/core/report.ts';
+import { inWords } from '../../src/show/holder.ts';
 import { ruleAsPage, rulesAsPage } from '../../src/show/rules.ts';
 import { projectFolder } from '../support/program.ts';
 import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
@@ -82,6 +83,12 @@ const rows: Readonly<
     ],
   ],
   empty: [
+    [
+      site('<iframe srcdoc="<img src=\'\' alt>"></iframe>'),
+      'srcdoc img src',
+      null,
+      site('<iframe src="b.html" srcdoc=""></iframe>', { 'b.html': page('') }),
+    ],
     [site('<script src=""></script>'), 'script src', null, site('<a href="">x</a><form action=""></form>')],
   ],
   'no-effect': [
@@ -240,6 +247,16 @@ const rows: Readonly<
     ],
   ],
   twice: [
+    [
+      site('<iframe srcdoc="<script src=a.js></script><script src=a.js></script>"></iframe>', { 'a.js': '' }),
+      'srcdoc script src',
+      null,
+      // Each is a document of its own.
+      site(
+        '<script src="a.js"></script><iframe srcdoc="<script src=a.js></script>"></iframe><iframe srcdoc="<script src=a.js></script>"></iframe>',
+        { 'a.js': '' },
+      ),
+    ],
     [
       site('<script src="a.js"></script><script src="a.js"></script>', { 'a.js': '' }),
       'script src',
@@ -442,7 +459,8 @@ const rows: Readonly<
       'img src',
       null,
       // What is sent to is not asked for.
-      site('<form action="https://a.example/gone"></form>'),
+      site(`<form action="https://a.example/gone"></form>
+        <iframe srcdoc="<form action='https://a.example/gone'></form>"></iframe>`),
     ],
   ],
   'moved-away': [
@@ -477,7 +495,7 @@ test('every rule finds what is wrong, says what was meant, and leaves what is ri
       const shown = `${rule}: ${JSON.stringify(wrong).slice(0, 600)}`;
       const found = checkFiles(wrong, answers).findings.filter((finding) => finding.rule === rule);
       assert.equal(found.length, 1, shown);
-      assert.equal(found[0]?.holder, holder, shown);
+      assert.equal(inWords(found[0]?.holder ?? null), holder, shown);
       assert.equal(found[0]?.mends[0]?.edits[0]?.text ?? null, meant, shown);
       const sound = checkFiles(right, answers).findings.filter((finding) => finding.rule === rule);
       assert.deepEqual(sound, [], `${rule}, right: ${JSON.stringify(right).slice(0, 600)}`);

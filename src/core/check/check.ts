@@ -1,9 +1,7 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 
-import { draftOfRemark, placed } from '../judge/drafts.ts';
-import { siteRules } from '../judge/index.ts';
-import type { SiteFacts } from '../judge/rule.ts';
 import { mastersIn } from '../judge/rules/part-drift.ts';
+import { onceFor } from '../once-for.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
@@ -18,13 +16,15 @@ import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
 import { Contents } from './contents.ts';
 import { type Answer, inOneList, type Question } from './elsewhere.ts';
+import { Ledger } from './ledger.ts';
+import { FileMarks } from './marks.ts';
 import { Sayings } from './sayings.ts';
 import { SecondLook } from './second-look.ts';
-import type { Share, Surroundings } from './share.ts';
-import { factsOf } from './site-facts.ts';
-import { judgeSpecifiers } from './specifiers.ts';
+import type { Surroundings } from './share.ts';
+import { SiteJudgement } from './site-facts.ts';
+import { judgeSpecifiers, type SpecifierFacts } from './specifiers.ts';
 import { shareOf } from './take.ts';
-import { changeOf } from './touched.ts';
+import { Dependents } from './touched.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
 export interface Check {
@@ -40,6 +40,8 @@ export interface Check {
   questions(): readonly Question[];
   /** Notes what they answered, by address. */
   answer(answers: ReadonlyMap<string, Answer>): void;
+  /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
+  prepare(): void;
   /**
    * Notes what became of the site: what it holds now, and which files were changed. The files in
    * {@link Check.wanted} are then those to take again before the next report: what the change touches, no more.
@@ -71,9 +73,13 @@ class SiteCheck implements Check {
   /** What the site holds now; what was judged sees it change. */
   readonly #site: SiteView;
   #surroundings: Surroundings;
-  readonly #shares = new Map<string, Share>();
+  readonly #ledger = new Ledger();
   readonly #unread = new Map<string, string>();
   readonly #secondLook: SecondLook;
+  readonly #judgement: SiteJudgement;
+  /** Who depends on what; made when the site first changes. */
+  #dependents: Dependents | null = null;
+  #specifiers: { readonly version: number; readonly facts: SpecifierFacts } | null = null;
 
   constructor(
     inventory: Inventory,
@@ -86,7 +92,7 @@ class SiteCheck implements Check {
       published,
       places,
       entry,
-      anchorsOf: (path) => this.#shares.get(path)?.anchors ?? null,
+      anchorsOf: (path) => this.#ledger.get(path)?.anchors ?? null,
       contentOf: contents.of,
       holds: contents.holds,
     };
@@ -95,40 +101,67 @@ class SiteCheck implements Check {
       resolver: new Resolver(inventory, published),
       contents,
       sayings: new Sayings(),
+      marks: new FileMarks(),
       isOnline: options.isOnline ?? false,
       masters: new Map(),
     };
-    this.#secondLook = new SecondLook(this.#site, this.#surroundings.resolver);
+    this.#secondLook = new SecondLook(this.#site, this.#ledger, this.#surroundings.resolver);
+    this.#judgement = new SiteJudgement(this.#site, this.#ledger);
     this.wanted = inOrder([...inventory.files].filter(isRead), entry);
+  }
+
+  prepare(): void {
+    this.#dependents ??= new Dependents(this.#ledger.shares.values());
+    this.#ledger.prepare();
+    this.#secondLook.prepare();
   }
 
   renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
     const { entry, published } = this.#site;
-    const { moved, touched, gone } = changeOf(
-      this.#site.inventory,
+    this.prepare();
+    const before = this.#site.inventory;
+    const { moved, touched, gone } = (this.#dependents as Dependents).changeOf(
+      before,
       inventory,
       changed,
-      this.#shares.values(),
       entry,
     );
     const contents = new Contents(this.options.headOf, this.options.digestOf);
-    Object.assign(this.#site, { inventory, places, contentOf: contents.of, holds: contents.holds });
-    const resolver = moved.size === 0 ? this.#surroundings.resolver : new Resolver(inventory, published);
+    // What was worked out of an inventory stays good for as long as its files do.
+    const isSame = moved.size === 0 && isSameSet(before.closed, inventory.closed);
+    const kept = isSame ? before : inventory;
+    const isSamePlaces = JSON.stringify(places) === JSON.stringify(this.#site.places);
+    if (!isSame || !isSamePlaces) this.#ledger.note('names');
+    Object.assign(this.#site, {
+      inventory: kept,
+      places: isSamePlaces ? this.#site.places : places,
+      contentOf: contents.of,
+      holds: contents.holds,
+    });
+    const resolver = isSame
+      ? this.#surroundings.resolver
+      : new Resolver(inventory, published, this.#surroundings.resolver.spots);
     const masters = gone.includes(entry) ? new Map() : this.#surroundings.masters;
     this.#surroundings = { ...this.#surroundings, resolver, contents, sayings: new Sayings(), masters };
-    this.#secondLook.resolver = resolver;
-    for (const path of [...touched, ...gone]) {
-      const share = this.#shares.get(path);
-      if (share !== undefined) this.#secondLook.forget(share);
-      this.#shares.delete(path);
-    }
+    this.#secondLook.changed(resolver);
+    for (const path of gone) this.#forget(path);
     for (const path of this.#unread.keys())
       if (touched.has(path) || !inventory.files.has(path)) this.#unread.delete(path);
     this.wanted = inOrder([...touched], entry);
   }
 
+  #forget(file: string): void {
+    const share = this.#ledger.get(file);
+    if (share === undefined) return;
+    this.#judgement.forget(file);
+    this.#ledger.delete(file);
+    this.#secondLook.forget(share);
+    this.#dependents?.remove(share);
+  }
+
   skip(file: string, why: string): void {
     this.#unread.set(file, why);
+    this.#forget(file);
   }
 
   take(file: string, bytes: Uint8Array): void {
@@ -137,14 +170,22 @@ class SiteCheck implements Check {
     const reading = binary === null ? readFile(file, bytes) : null;
     if (reading === null) return;
     if (reading.faults.some(({ message }) => message === TOO_DEEP))
-      this.skip(file, `its code is ${TOO_DEEP}: the rest of the site is judged without it`);
+      this.#unread.set(file, `its code is ${TOO_DEEP}: the rest of the site is judged without it`);
     if (file === this.#surroundings.site.entry)
       this.#surroundings.masters = mastersIn(file, new Uint8Array(bytes));
-    this.#shares.set(file, shareOf(file, bytes, reading, this.#surroundings));
+    const before = this.#ledger.get(file);
+    const share = shareOf(file, bytes, reading, this.#surroundings);
+    if (before !== undefined) {
+      this.#judgement.forget(file);
+      this.#dependents?.remove(before);
+    }
+    this.#ledger.set(share);
+    this.#secondLook.note(share, before);
+    this.#dependents?.add(share);
   }
 
   questions(): readonly Question[] {
-    return inOneList([...this.#shares.values()].flatMap(({ questions }) => questions));
+    return inOneList([...this.#ledger.shares.values()].flatMap(({ questions }) => questions));
   }
 
   answer(answers: ReadonlyMap<string, Answer>): void {
@@ -152,30 +193,28 @@ class SiteCheck implements Check {
   }
 
   report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
-    this.#secondLook.begin();
-    const shares = [...this.#shares.values()].sort(byFile);
-    const { site, resolver } = this.#surroundings;
-    const specifiers = judgeSpecifiers(new Map(shares.map((share) => [share.file, share])), site, resolver);
-    const suspected = shares.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
-    const facts = factsOf(shares, site, specifiers.used, suspected);
+    const { site } = this.#surroundings;
+    const ledger = this.#ledger;
+    const speaking = [...ledger.speaking];
+    const specifiers = this.#judgeSpecifiers();
+    const suspected = speaking.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
     const found = [
-      shares.flatMap((share) => share.findings),
-      shares.flatMap((share) => this.#secondLook.missingSpots(share, bytesOf)),
-      shares.flatMap((share) => this.#secondLook.answered(share, bytesOf)),
+      speaking.flatMap((share) => share.findings),
+      [...this.#secondLook.missingSpots(bytesOf)].flat(),
+      this.options.isOnline ? this.#answered(bytesOf) : [],
       specifiers.findings,
       suspected,
-      this.#judgeSite(facts, bytesOf),
+      this.#judgement.judge(specifiers.used, suspected, this.#positionsIn(bytesOf)),
     ].flat();
     const findings = this.#graded(found).sort(byPlace);
-    const counted = (count: (share: Share) => number) => shares.reduce((sum, share) => sum + count(share), 0);
     return {
       cravel: 1,
       site: {
         folder,
-        pages: [...site.inventory.files].filter(isPage).length,
+        pages: pageAmount(site.inventory),
         files: site.inventory.files.size,
-        references: counted(({ references }) => references),
-        external: counted(({ external }) => external),
+        references: ledger.references,
+        external: ledger.external,
         ...(this.options.isOnline ? { asked: this.questions().length } : {}),
       },
       counts: countGrades(findings),
@@ -184,18 +223,33 @@ class SiteCheck implements Check {
     };
   }
 
-  #judgeSite(facts: SiteFacts, bytesOf: (path: string) => Uint8Array): Finding[] {
-    return siteRules.flatMap((rule) =>
-      rule.judgeSite(facts).map(({ file, ...remark }) => {
-        // What is said of a file as a whole needs no look at it.
-        const position = remark.offset > 0 ? this.#positionIn(file, remark.offset, bytesOf) : START;
-        return placed(draftOfRemark(rule, file, remark), position);
-      }),
-    );
+  #judgeSpecifiers(): SpecifierFacts {
+    const { site, resolver } = this.#surroundings;
+    const version = this.#ledger.modules + this.#ledger.versionOf(['names']);
+    if (this.#specifiers?.version !== version) {
+      const facts = this.#ledger.hasSpecifiers
+        ? judgeSpecifiers(this.#ledger.shares, site, resolver)
+        : { findings: [], used: new Set<string>() };
+      this.#specifiers = { version, facts };
+    }
+    return this.#specifiers.facts;
   }
 
-  #positionIn(file: string, offset: number, bytesOf: (path: string) => Uint8Array): Position {
-    return positionsIn(bytesOf(file), this.#shares.get(file)?.encoding)(offset);
+  #answered(bytesOf: BytesOf): Finding[] {
+    return [...this.#ledger.shares.values()].flatMap((share) => this.#secondLook.answered(share, bytesOf));
+  }
+
+  /** Where something stands in a file; the lines of each are counted once. */
+  #positionsIn(bytesOf: BytesOf): (file: string, offset: number) => Position {
+    const known = new Map<string, (offset: number) => Position>();
+    return (file, offset) => {
+      let positions = known.get(file);
+      if (positions === undefined) {
+        positions = positionsIn(bytesOf(file), this.#ledger.get(file)?.encoding);
+        known.set(file, positions);
+      }
+      return positions(offset);
+    };
   }
 
   #graded(findings: Finding[]): Finding[] {
@@ -214,10 +268,12 @@ function inOrder(paths: readonly string[], entry: string): readonly string[] {
   return others.length === paths.length ? others : [entry, ...others];
 }
 
-const START: Position = { line: 1, column: 1 };
+type BytesOf = (path: string) => Uint8Array;
 
-function byFile(a: Share, b: Share): number {
-  return a.file < b.file ? -1 : 1;
+const pageAmount = onceFor(({ files }: Inventory) => [...files].filter(isPage).length);
+
+function isSameSet(one: ReadonlySet<string>, other: ReadonlySet<string>): boolean {
+  return one.size === other.size && [...one].every((value) => other.has(value));
 }
 
 /** In the order of files and offsets. */

@@ -5,6 +5,7 @@ import { altered } from '../judge/rules/altered.ts';
 import { movedAway } from '../judge/rules/moved-away.ts';
 import { notServed } from '../judge/rules/not-served.ts';
 import { hostedAddress } from '../mend/address.ts';
+import type { Holder } from '../read/holder.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Lead } from '../resolve/resolver.ts';
 
@@ -29,17 +30,15 @@ export interface Answer {
 }
 
 /** Sent to rather than read, or known to answer only who sends something. */
-const sentTo: ReadonlySet<string> = new Set([
-  'form action',
-  'button formaction',
-  'input formaction',
-  'a ping',
-  'area ping',
-]);
+const sentTo: ReadonlySet<string> = new Set(['action', 'formaction', 'ping']);
+
+function isSentTo({ syntax, name }: Holder): boolean {
+  return syntax === 'markup' && sentTo.has(name);
+}
 
 /** The http(s) address of a reference to another host; null where there is nothing to ask for. */
 export function questionOf(reference: Reference, lead: Lead): Question | null {
-  if (!lead.elsewhere || sentTo.has(reference.holder)) return null;
+  if (!lead.elsewhere || isSentTo(reference.holder)) return null;
   const text = lead.address.trim();
   const whole = /^[/\\]{2}/.test(text) ? `https:${text}` : text;
   if (!/^https?:/i.test(whole) || !URL.canParse(whole)) return null;

@@ -1,4 +1,5 @@
 /** What is judged of a reference, and how. */
+import { isAttribute } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { isBare } from '../resolve/specifier.ts';
@@ -10,16 +11,19 @@ import { isBare } from '../resolve/specifier.ts';
 export function isJudged(file: string, reference: Reference): boolean {
   if (reference.from === 'page' && !isPage(file)) return false;
   // The value of a prefix in an import map is the start of addresses, not one of its own.
-  return !(reference.holder.startsWith('importmap') && reference.written.endsWith('/'));
+  const { holder, written } = reference;
+  return !(holder.element === 'importmap' && holder.syntax === 'json' && written.endsWith('/'));
 }
 
 /** True for `import 'name'` and the like: an import map says what it names. */
 export function isBareSpecifier({ kind, holder, written }: Reference): boolean {
-  return kind === 'module' && /^(?:import|export)(?!map)/.test(holder) && isBare(written);
+  return kind === 'module' && holder.syntax === 'script' && isBare(written);
 }
 
 /** True where the holder runs or applies what it loads, so that having it twice does everything twice. */
 export function takesEffect({ holder, spot }: Reference): boolean {
-  if (holder === 'script src') return true;
-  return holder === 'link href' && /(?:^|\s)stylesheet(?:\s|$)/i.test(spot?.attributes?.rel ?? '');
+  if (isAttribute(holder, 'script', 'src')) return true;
+  return (
+    isAttribute(holder, 'link', 'href') && /(?:^|\s)stylesheet(?:\s|$)/i.test(spot?.attributes?.rel ?? '')
+  );
 }

@@ -26,9 +26,10 @@ export class Sayings {
 /** All that rules go by. */
 function keyOf({ file, reference, target, found }: Subject): string {
   const { kind, holder, written, length } = reference;
+  const { syntax, element, name, within } = holder;
   const leads =
     target.in === 'elsewhere' ? '' : `${target.folder}\n${target.in === 'site' ? target.path : ''}`;
-  return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${holder} ${length}\n${written}`;
+  return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
 /** The same finding at another spot. */

@@ -6,24 +6,30 @@ import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
-import { type Lead, type Resolver, type Spot, spotOf } from '../resolve/resolver.ts';
+import type { Lead, Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { type Answer, draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
 import { isJudged } from './judged.ts';
+import type { Ledger } from './ledger.ts';
+import { Marks } from './marks.ts';
 import { Sayings } from './sayings.ts';
 import type { Share, Suspect } from './share.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
 export class SecondLook {
-  /** What was said of shares; kept until what it depends on changes. */
-  readonly #judged = new Map<Share, readonly Finding[]>();
-  readonly #missing = new Map<
-    Share,
-    { readonly spots: readonly Spot[]; readonly findings: readonly Finding[] }
-  >();
-  #reports = 0;
+  /** What was said of suspects and of missing spots, by file; kept until what it depends on changes. */
+  readonly #judged = new Map<string, readonly Finding[]>();
+  readonly #missing = new Map<string, readonly Finding[]>();
+  /** Files whose spots are to be looked for. */
+  readonly #waiting = new Map<string, Share>();
+  /** The files that lead to spots of each page; made when the site first changes. */
+  #leading: Map<string, Set<string>> | null = null;
+  /** Which spots this look had already, and whether they are there. */
+  readonly #lookedUp = new Marks();
+  readonly #holds: boolean[] = [];
+  #looks = 0;
   #sayings = new Sayings();
   resolver: Resolver;
   /** What other hosts answered, by address. */
@@ -31,51 +37,98 @@ export class SecondLook {
 
   constructor(
     readonly site: SiteView,
+    readonly ledger: Ledger,
     resolver: Resolver,
   ) {
     this.resolver = resolver;
   }
 
-  /** Starts with another report: spots are looked for anew. */
-  begin(): void {
-    this.#reports++;
-    this.#sayings = new Sayings();
+  /** Makes the list of who leads to which page, to keep it up from now on. */
+  prepare(): void {
+    if (this.#leading !== null) return;
+    this.#leading = new Map();
+    for (const share of this.ledger.shares.values()) this.#lead(this.#leading, share);
+  }
+
+  /** Takes note of the share of a file, new or in place of `before`. */
+  note(share: Share, before: Share | undefined): void {
+    if (before !== undefined) this.forget(before, share);
+    if (share.spots.length > 0) this.#waiting.set(share.file, share);
+    if (this.#leading === null) return;
+    this.#lead(this.#leading, share);
+    if (before === undefined) this.#wait(share.file);
   }
 
   /** Forgets what was said of a share, and of others by what it holds. */
-  forget(share: Share): void {
-    this.#judged.delete(share);
-    this.#missing.delete(share);
-    if (share.anchors === null) return;
+  forget(share: Share, after?: Share): void {
+    const { file, anchors } = share;
+    this.#judged.delete(file);
+    this.#missing.delete(file);
+    this.#waiting.delete(file);
+    for (const page of this.#pagesOf(share)) this.#leading?.get(page)?.delete(file);
+    if (anchors === null || isSameSet(anchors, after?.anchors)) return;
     this.#judged.clear();
-    for (const [other, { spots }] of this.#missing)
-      if (spots.some(({ page }) => page.path === share.file)) this.#missing.delete(other);
+    this.#sayings = new Sayings();
+    this.#wait(file);
+  }
+
+  #pagesOf({ spots }: Share): ReadonlySet<string> {
+    const { pages } = this.resolver.spots;
+    return new Set(spots.map((spot) => pages[spot] as string));
+  }
+
+  #lead(leading: Map<string, Set<string>>, share: Share): void {
+    for (const page of this.#pagesOf(share)) {
+      let files = leading.get(page);
+      if (files === undefined) {
+        files = new Set();
+        leading.set(page, files);
+      }
+      files.add(share.file);
+    }
+  }
+
+  /** The spots of those that lead to a page are to be looked for again. */
+  #wait(page: string): void {
+    for (const file of this.#leading?.get(page) ?? []) {
+      const share = this.ledger.get(file);
+      if (share !== undefined) this.#waiting.set(file, share);
+    }
+  }
+
+  /** The files of the site, or what they hold, are other ones now. */
+  changed(resolver: Resolver): void {
+    this.resolver = resolver;
+    this.#sayings = new Sayings();
+    this.#judged.clear();
   }
 
   /** Findings on addresses that are told by the spots of other pages. */
-  suspected(share: Share): readonly Finding[] {
-    let findings = this.#judged.get(share);
+  suspected({ file, suspects }: Share): readonly Finding[] {
+    if (suspects.length === 0) return suspects as readonly never[];
+    let findings = this.#judged.get(file);
     if (findings === undefined) {
-      findings = share.suspects.flatMap((suspect) => this.#judgeSuspect(suspect));
-      if (findings.length > 0) this.#judged.set(share, findings);
+      findings = suspects.flatMap((suspect) => this.#judgeSuspect(file, suspect));
+      this.#judged.set(file, findings);
     }
     return findings;
   }
 
-  #judgeSuspect({ subject, position }: Suspect): Finding[] {
-    const draft = this.#sayings.of(subject);
+  #judgeSuspect(file: string, { position, ...suspect }: Suspect): Finding[] {
+    const draft = this.#sayings.of({ file, ...suspect, site: this.site });
     return draft === null ? [] : [placed(draft, position)];
   }
 
   /** Findings on spots of other pages that are not there. */
-  missingSpots(share: Share, bytesOf: BytesOf): readonly Finding[] {
-    const spots = share.spots.filter((spot) => !this.#isThere(spot));
-    if (spots.length === 0) return [];
-    const known = this.#missing.get(share);
-    if (known !== undefined && isSame(known.spots, spots)) return known.findings;
-    const findings = this.#judgeSpots(share, bytesOf);
-    this.#missing.set(share, { spots, findings });
-    return findings;
+  missingSpots(bytesOf: BytesOf): Iterable<readonly Finding[]> {
+    this.#looks++;
+    for (const [file, share] of this.#waiting) {
+      const findings = this.#isComplete(share) ? [] : this.#judgeSpots(share, bytesOf);
+      if (findings.length === 0) this.#missing.delete(file);
+      else this.#missing.set(file, findings);
+    }
+    this.#waiting.clear();
+    return this.#missing.values();
   }
 
   #judgeSpots(share: Share, bytesOf: BytesOf): Finding[] {
@@ -84,7 +137,7 @@ export class SecondLook {
       const hash = reference.written.indexOf('#');
       // Spots of the file itself are part of its share.
       if (hash < 0 || lead.found === null || lead.found.path === file) return [];
-      if (this.#isThere(spotOf(lead.found, reference.written.slice(hash + 1)))) return [];
+      if (this.#isThere(lead.found.path, reference.written.slice(hash + 1))) return [];
       return draftOfSpot(file, base, reference, this.site) ?? [];
     });
   }
@@ -119,16 +172,22 @@ export class SecondLook {
       .map((draft) => placed(draft, positions(draft.offset)));
   }
 
+  #isComplete({ spots }: Share): boolean {
+    const { pages, fragments } = this.resolver.spots;
+    return spots.every((spot) => {
+      if (this.#lookedUp.isFirst(spot, this.#looks))
+        this.#holds[spot] = this.#isThere(pages[spot] as string, fragments[spot] as string);
+      return this.#holds[spot];
+    });
+  }
+
   /** True where the page has the spot, or could not be read and so may have any. */
-  #isThere(spot: Spot): boolean {
-    if (spot.lookedUp === this.#reports) return spot.holds;
-    spot.lookedUp = this.#reports;
-    const anchors = this.site.anchorsOf(spot.page.path);
-    spot.holds = anchors === null || leadsSomewhere(spot.fragment, anchors);
-    return spot.holds;
+  #isThere(page: string, fragment: string): boolean {
+    const anchors = this.site.anchorsOf(page);
+    return anchors === null || leadsSomewhere(fragment, anchors);
   }
 }
 
-function isSame(one: readonly Spot[], other: readonly Spot[]): boolean {
-  return one.length === other.length && one.every((spot, index) => spot === other[index]);
+function isSameSet(one: ReadonlySet<string>, other: ReadonlySet<string> | null | undefined): boolean {
+  return other != null && one.size === other.size && [...one].every((value) => other.has(value));
 }

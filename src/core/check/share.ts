@@ -5,15 +5,19 @@ import type { Master } from '../page/parts.ts';
 import type { Position } from '../read/lines.ts';
 import type { ImportMap, Kind, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
-import type { Resolver, Spot } from '../resolve/resolver.ts';
-import type { SiteView, Subject } from '../resolve/subject.ts';
+import type { Target } from '../resolve/resolve.ts';
+import type { Resolver } from '../resolve/resolver.ts';
+import type { SiteView } from '../resolve/subject.ts';
 import type { Contents } from './contents.ts';
 import type { Question } from './elsewhere.ts';
+import type { FileMarks } from './marks.ts';
 import type { Sayings } from './sayings.ts';
 
 /** A reference with something to be said of it, once the whole site is known. */
 export interface Suspect {
-  readonly subject: Subject;
+  readonly reference: Reference;
+  readonly target: Target;
+  readonly found: string | null;
   readonly position: Position;
 }
 
@@ -23,6 +27,7 @@ export interface Specifier {
   readonly position: Position;
 }
 
+/** Plain data, as `structuredClone` takes it: no functions, and nothing that must stay the one object that it is. */
 export interface Share {
   readonly file: string;
   readonly encoding: string;
@@ -43,8 +48,8 @@ export interface Share {
   /** What the names of files in the inventory have a part in. */
   readonly suspected: readonly Finding[];
   readonly suspects: readonly Suspect[];
-  /** Spots of other pages that it leads to, each once. */
-  readonly spots: readonly Spot[];
+  /** Spots of other pages that it leads to, each once: their numbers in the `Spots` of the check. */
+  readonly spots: readonly number[];
   readonly specifiers: readonly Specifier[];
   /** Strings that look like paths, and name no file. */
   readonly hasOpenHints: boolean;
@@ -62,6 +67,7 @@ export interface Surroundings {
   readonly contents: Contents;
   /** Of references whose target needs no look at other files. */
   readonly sayings: Sayings;
+  readonly marks: FileMarks;
   /** Other hosts are to be asked. */
   readonly isOnline: boolean;
   /** The masters of parts, read before any copy. */

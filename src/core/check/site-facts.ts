@@ -1,35 +1,108 @@
-/** What rules about the site as a whole look at, from the shares of its files. */
+/** What rules about the site as a whole look at, and what they say: asked again only where that has changed. */
 import { groupBy } from '../group-by.ts';
-import type { PageRecord, SiteFacts } from '../judge/rule.ts';
-import type { Kind } from '../read/reading.ts';
+import { draftOfRemark, placed } from '../judge/drafts.ts';
+import { siteRules } from '../judge/index.ts';
+import type { SiteFacts, SiteRule } from '../judge/rule.ts';
+import type { Position } from '../read/lines.ts';
 import type { Finding } from '../report.ts';
 import type { SiteView } from '../resolve/subject.ts';
-import type { Share } from './share.ts';
+import type { Ledger } from './ledger.ts';
 
-/** The site as a whole: what a broken reference was meant for is neither unused nor unreached. */
-export function factsOf(
-  shares: readonly Share[],
-  site: SiteView,
-  mapped: ReadonlySet<string>,
-  suspected: readonly Finding[],
-): SiteFacts {
-  const pages = new Map<string, PageRecord>();
-  const used = new Set<string>(mapped);
-  const loadedAs = new Map<string, Kind>();
-  for (const { record, file, loads, leadsTo, names } of shares) {
-    if (record !== null) pages.set(file, record);
-    for (const path of leadsTo) used.add(path);
-    for (const path of names) used.add(path);
-    for (const [path, kind] of loads) if (!loadedAs.has(path)) loadedAs.set(path, kind);
+export class SiteJudgement {
+  readonly #said = new Map<SiteRule, { readonly version: number; readonly findings: readonly Finding[] }>();
+  #used: ReadonlySet<string> = new Set();
+  #usedVersion = -1;
+  /** Files that a broken reference was meant for, by the file that has it, and what import maps lead to. */
+  #meant: ReadonlyMap<string, readonly string[]> = new Map();
+  #mapped: ReadonlySet<string> = new Set();
+
+  constructor(
+    readonly site: SiteView,
+    readonly ledger: Ledger,
+  ) {}
+
+  /** `mapped`: files that prefixes of import maps lead to; `suspected`: findings on addresses. */
+  judge(
+    mapped: ReadonlySet<string>,
+    suspected: readonly Finding[],
+    positionIn: (file: string, offset: number) => Position,
+  ): readonly Finding[] {
+    this.#note(mapped, meantBy(suspected));
+    const facts = this.#facts();
+    return siteRules.flatMap((rule) => this.#judge(rule, facts, positionIn));
   }
-  for (const [file, findings] of groupBy(suspected, (finding) => finding.file)) {
-    const meant = findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target)));
-    if (meant.length === 0) continue;
-    for (const path of meant) used.add(path);
-    const record = pages.get(file);
-    if (record !== undefined) pages.set(file, { ...record, leadsTo: [...record.leadsTo, ...meant] });
+
+  /** Forgets what was said of spots in a file that has changed. */
+  forget(file: string): void {
+    for (const [rule, { findings }] of this.#said)
+      if (findings.some((finding) => finding.file === file && finding.offset > 0)) this.#said.delete(rule);
   }
-  return { site, pages, used, loadedAs };
+
+  /** What a broken reference was meant for is neither unused nor unreached. */
+  #note(mapped: ReadonlySet<string>, meant: ReadonlyMap<string, readonly string[]>): void {
+    const isSame =
+      JSON.stringify([...meant]) === JSON.stringify([...this.#meant]) &&
+      JSON.stringify([...mapped]) === JSON.stringify([...this.#mapped]);
+    if (isSame) return;
+    this.#meant = meant;
+    this.#mapped = mapped;
+    this.ledger.note('uses');
+    this.ledger.note('ways');
+  }
+
+  #facts(): SiteFacts {
+    const { site, ledger } = this;
+    const meant = this.#meant;
+    const version = ledger.versionOf(['uses']);
+    if (version !== this.#usedVersion) {
+      this.#used = new Set([...ledger.used, ...this.#mapped, ...[...meant.values()].flat()]);
+      this.#usedVersion = version;
+    }
+    return {
+      site,
+      used: this.#used,
+      get pages() {
+        return ledger.pages;
+      },
+      get loadedAs() {
+        return ledger.loadedAs;
+      },
+      waysFrom(file) {
+        const ways = ledger.pages.get(file)?.leadsTo ?? [];
+        const more = meant.get(file);
+        return more === undefined ? ways : [...ways, ...more];
+      },
+    };
+  }
+
+  #judge(
+    rule: SiteRule,
+    facts: SiteFacts,
+    positionIn: (file: string, offset: number) => Position,
+  ): readonly Finding[] {
+    const version = this.ledger.versionOf(rule.looksAt);
+    const said = this.#said.get(rule);
+    if (said?.version === version) return said.findings;
+    const findings = rule.judgeSite(facts).map(({ file, ...remark }) => {
+      // What is said of a file as a whole needs no look at it.
+      const position = remark.offset > 0 ? positionIn(file, remark.offset) : START;
+      return placed(draftOfRemark(rule, file, remark), position);
+    });
+    this.#said.set(rule, { version, findings });
+    return findings;
+  }
+}
+
+const START: Position = { line: 1, column: 1 };
+
+function meantBy(suspected: readonly Finding[]): ReadonlyMap<string, readonly string[]> {
+  const meant = [...groupBy(suspected, (finding) => finding.file)].map(
+    ([file, findings]): [string, string[]] => [
+      file,
+      findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target))),
+    ],
+  );
+  return new Map(meant.filter(([, paths]) => paths.length > 0));
 }
 
 function fileMeant(target: string | null): string[] {

@@ -24,8 +24,9 @@ export function judgeSpecifiers(
 ): SpecifierFacts {
   const findings = new Map<Specifier, readonly Finding[]>();
   const used = new Set<string>();
-  const isAsked = [...shares.values()].some(({ specifiers }) => specifiers.length > 0);
-  const pages = isAsked ? [...shares.values()].filter(({ record }) => record !== null) : [];
+  const pages = [...shares.values()]
+    .filter(({ record }) => record !== null)
+    .sort((one, other) => (one.file < other.file ? -1 : 1));
   for (const page of pages) {
     // Everything that the page runs, by way of other modules too.
     const reached = new Set([page.file]);

@@ -6,6 +6,7 @@ import type { PageRecord } from '../judge/rule.ts';
 import { driftsOf, mayMarkParts, partDrift } from '../judge/rules/part-drift.ts';
 import { twice } from '../judge/rules/twice.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
+import { holderOf, isAttribute } from '../read/holder.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import type { Kind, Reading, Reference } from '../read/reading.ts';
@@ -13,10 +14,11 @@ import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolveIn } from '../resolve/published.ts';
 import { baseAddress, type Target } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads, type Spot, spotOf } from '../resolve/resolver.ts';
+import { type Found, type Lead, type Leads } from '../resolve/resolver.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
+import type { FileMarks } from './marks.ts';
 import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
@@ -38,6 +40,7 @@ export function shareOf(
 class Taking {
   /** Marks what this file had, each thing once. */
   readonly #serial = ++serial;
+  readonly #marks: FileMarks;
   readonly #base: string | null;
   readonly #leads: Leads;
   readonly #own: Found;
@@ -49,7 +52,9 @@ class Taking {
   readonly #findings: Finding[] = [];
   readonly #suspected: Finding[] = [];
   readonly #suspects: Suspect[] = [];
-  readonly #spots: Spot[] = [];
+  readonly #spots: number[] = [];
+  /** What documents in `srcdoc` load, each for itself. */
+  #loadedInside: Set<string> | null = null;
   readonly #specifiers: Specifier[] = [];
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
@@ -62,6 +67,7 @@ class Taking {
     readonly reading: Reading,
     readonly around: Surroundings,
   ) {
+    this.#marks = around.marks;
     this.#base = baseAddress(file, reading.base);
     this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
     this.#own = around.resolver.fileAt(file);
@@ -107,7 +113,6 @@ class Taking {
 
   #takeReferences(): void {
     const { references } = this.reading;
-    const number = this.#serial;
     for (let index = 0; index < references.length; index++) {
       const reference = references[index] as Reference;
       const { kind } = reference;
@@ -118,7 +123,8 @@ class Taking {
       this.#references++;
       if (lead.elsewhere) this.#external++;
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
-      if (lead.askedBy === number && lead.isSettled && (kind === 'page' || kind === 'anchor')) {
+      const isLink = kind === 'page' || kind === 'anchor';
+      if (isLink && lead.isSettled && !this.#marks.asked.isFirst(lead.number, this.#serial)) {
         if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
       } else this.#take(reference, lead, hash);
     }
@@ -140,7 +146,6 @@ class Taking {
   #take(reference: Reference, lead: Lead, hash: number): void {
     const { kind, written } = reference;
     const isLink = kind === 'page' || kind === 'anchor';
-    if (isLink) lead.askedBy = this.#serial;
     if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
     const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
     if (this.#isSuspect(reference, lead, found)) {
@@ -152,12 +157,8 @@ class Taking {
     if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
     if (found === this.#own) return;
     if (isLink || kind === 'frame') {
-      if (found.ledFrom !== this.#serial) this.#leadsTo.push(found.path);
-      found.ledFrom = this.#serial;
-    } else {
-      if (found.namedBy !== this.#serial) this.#names.push(found.path);
-      found.namedBy = this.#serial;
-    }
+      if (this.#marks.led.isFirst(found.number, this.#serial)) this.#leadsTo.push(found.path);
+    } else if (this.#marks.named.isFirst(found.number, this.#serial)) this.#names.push(found.path);
     if (isLoaded({ kind })) this.#load(reference, found);
   }
 
@@ -168,9 +169,8 @@ class Taking {
       this.#seek(reference, fragment);
       return;
     }
-    const spot = spotOf(found, fragment);
-    if (spot.ledFrom !== this.#serial) this.#spots.push(spot);
-    spot.ledFrom = this.#serial;
+    const spot = this.around.resolver.spotOf(found, fragment);
+    if (this.#marks.spots.isFirst(spot, this.#serial)) this.#spots.push(spot);
   }
 
   #ask(reference: Reference, lead: Lead): void {
@@ -190,7 +190,7 @@ class Taking {
     if (isEmpty && reference.written.trim() === '') return true;
     if (odd || (found === null && !elsewhere)) return true;
     const { kind, holder, spot } = reference;
-    if (found === null || !isLoaded({ kind }) || holder === 'embed src') return false;
+    if (found === null || !isLoaded({ kind }) || isAttribute(holder, 'embed', 'src')) return false;
     const integrity = spot?.attributes?.integrity;
     if (integrity !== undefined && !this.around.site.holds(found.path, integrity)) return true;
     return this.around.contents.isMisfit(kind, found.path);
@@ -209,7 +209,7 @@ class Taking {
     // What was meant by an address with a fragment is told by the spots of other pages.
     if (target.in === 'site' && target.fragment !== null) {
       const position = this.#positionOf(reference.offset);
-      this.#suspects.push({ subject: { ...subject, reference: detachReference(reference) }, position });
+      this.#suspects.push({ reference: detachReference({ ...reference, written }), target, found, position });
       return;
     }
     const draft = sayings.of(subject);
@@ -220,13 +220,20 @@ class Taking {
     this.#loads ??= new Map();
     if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
     if (this.reading.page === null || !takesEffect(reference)) return;
-    if (found.loadedBy === this.#serial) {
+    if (!this.#isFirstLoaded(reference, found)) {
       const { offset, length, holder, written, kind } = reference;
       const message = `this page loads ${found.path} already`;
       const remark = { offset, length, holder, written, kind, target: found.path, message };
       this.#add(draftOfRemark(twice, this.file, remark));
     }
-    found.loadedBy = this.#serial;
+  }
+
+  /** True the first time that one document loads a file. */
+  #isFirstLoaded({ spot }: Reference, found: Found): boolean {
+    if (spot === null || spot.document === 0) return this.#marks.loaded.isFirst(found.number, this.#serial);
+    this.#loadedInside ??= new Set();
+    const before = this.#loadedInside.size;
+    return this.#loadedInside.add(`${spot.document} ${found.number}`).size > before;
   }
 
   /**
@@ -273,7 +280,9 @@ class Taking {
     this.#marksParts = mayMarkParts(page, bytes);
     if (!this.#marksParts) return;
     for (const { part, ...drift } of driftsOf(file, bytes, site.entry, masters))
-      this.#add(draftOfRemark(partDrift, file, { ...drift, holder: `part ${part}`, written: part }));
+      this.#add(
+        draftOfRemark(partDrift, file, { ...drift, holder: holderOf('markup', 'part', part), written: part }),
+      );
   }
 
   #add(draft: Draft): void {

@@ -11,30 +11,65 @@ export interface Change {
   readonly gone: readonly string[];
 }
 
-/** What became of a site; `changed` are files whose content is another one, `entry` the page with the masters of parts. */
-export function changeOf(
-  before: Inventory,
-  after: Inventory,
-  changed: ReadonlySet<string>,
-  shares: Iterable<Share>,
-  entry: string,
-): Change {
-  const gone = [...before.files].filter((path) => !after.files.has(path));
-  const moved = new Set([...gone, ...[...after.files].filter((path) => !before.files.has(path))]);
-  const altered = new Set([...changed, ...moved]);
-  const touched = new Set(altered);
-  for (const share of shares)
-    if (isTouched(share, moved, altered) || (share.marksParts && altered.has(entry))) touched.add(share.file);
-  const there = [...touched].filter((path) => after.files.has(path) && isRead(path));
-  return { moved, touched: new Set(there), gone };
+/** Who depends on what: by the paths that shares load, and those that they lead to or name. */
+export class Dependents {
+  readonly #loading = new Map<string, Set<string>>();
+  readonly #naming = new Map<string, Set<string>>();
+  /** Files with something to be said that any new name may settle. */
+  readonly #restless = new Set<string>();
+  readonly #marking = new Set<string>();
+
+  constructor(shares: Iterable<Share>) {
+    for (const share of shares) this.add(share);
+  }
+
+  add(share: Share): void {
+    const { file } = share;
+    for (const [index, path] of dependenciesOf(share, this.#loading, this.#naming)) {
+      let files = index.get(path);
+      if (files === undefined) {
+        files = new Set();
+        index.set(path, files);
+      }
+      files.add(file);
+    }
+    if (share.suspected.length > 0 || share.suspects.length > 0 || share.hasOpenHints)
+      this.#restless.add(file);
+    if (share.marksParts) this.#marking.add(file);
+  }
+
+  remove(share: Share): void {
+    const { file } = share;
+    for (const [index, path] of dependenciesOf(share, this.#loading, this.#naming))
+      index.get(path)?.delete(file);
+    this.#restless.delete(file);
+    this.#marking.delete(file);
+  }
+
+  /** What became of a site; `changed` are files whose content is another one, `entry` the page with the masters of parts. */
+  changeOf(before: Inventory, after: Inventory, changed: ReadonlySet<string>, entry: string): Change {
+    const gone = [...before.files].filter((path) => !after.files.has(path));
+    const moved = new Set([...gone, ...[...after.files].filter((path) => !before.files.has(path))]);
+    const altered = new Set([...changed, ...moved]);
+    const touched = new Set(altered);
+    const touch = (files: Iterable<string> = []) => {
+      for (const file of files) touched.add(file);
+    };
+    if (moved.size > 0) touch(this.#restless);
+    for (const path of moved) touch(this.#naming.get(path));
+    for (const path of altered) touch(this.#loading.get(path));
+    if (altered.has(entry)) touch(this.#marking);
+    const there = [...touched].filter((path) => after.files.has(path) && isRead(path));
+    return { moved, touched: new Set(there), gone };
+  }
 }
 
-/** True where what a share says depends on files that came, went or changed. */
-function isTouched(share: Share, moved: ReadonlySet<string>, altered: ReadonlySet<string>): boolean {
-  if (moved.size > 0) {
-    if (share.suspected.length > 0 || share.suspects.length > 0 || share.hasOpenHints) return true;
-    if ([...share.leadsTo, ...share.names].some((path) => moved.has(path))) return true;
-  }
-  for (const path of share.loads.keys()) if (altered.has(path)) return true;
-  return false;
+function* dependenciesOf<T>(
+  { loads, leadsTo, names }: Share,
+  loading: T,
+  naming: T,
+): Iterable<readonly [index: T, path: string]> {
+  for (const path of loads.keys()) yield [loading, path];
+  for (const path of leadsTo) yield [naming, path];
+  for (const path of names) yield [naming, path];
 }

@@ -29,7 +29,7 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
     column,
     offset,
     length,
-    holder: detachShared(draft.holder),
+    holder: draft.holder,
     written: detachShared(withoutCredentials(draft.written)),
     kind,
     target,

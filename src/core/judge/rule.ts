@@ -1,5 +1,6 @@
 /** What every rule is made of, and what it is given to judge. */
 import type { Candidate } from '../mend/candidates.ts';
+import type { Holder } from '../read/holder.ts';
 import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Grade } from '../report.ts';
 import type { SiteView, Subject } from '../resolve/subject.ts';
@@ -75,8 +76,8 @@ export interface Remark extends Span {
   readonly message: string;
   /** What it is about, as it stands in the file or as a person would name it. */
   readonly written: string;
-  /** What holds it: element and attribute, or what a reader of the report looks for. */
-  readonly holder: string;
+  /** What holds it, or would; null for the file as a whole. */
+  readonly holder: Holder | null;
   readonly target?: string | null;
   readonly kind?: Kind | null;
   readonly rewrites?: readonly Rewrite[];
@@ -101,6 +102,21 @@ export interface PageRecord {
   readonly leadsTo: readonly string[];
 }
 
+/** What a rule about the site may look at; it is asked again only where one of these has changed. */
+export type Facet =
+  /** The names of files, and the settings. */
+  | 'names'
+  /** Which pages there are. */
+  | 'pages'
+  | 'titles'
+  | 'descriptions'
+  /** Which page leads to which. */
+  | 'ways'
+  /** What pages and other files load. */
+  | 'loads'
+  /** Which files something refers to. */
+  | 'uses';
+
 /** The whole site, once everything was read. */
 export interface SiteFacts {
   readonly site: SiteView;
@@ -109,9 +125,12 @@ export interface SiteFacts {
   readonly used: ReadonlySet<string>;
   /** For each file that is loaded: as what. */
   readonly loadedAs: ReadonlyMap<string, Kind>;
+  /** The pages and files that a page leads to, with those that a broken reference was meant for. */
+  waysFrom(page: string): readonly string[];
 }
 
 /** A rule that judges the site as a whole. */
 export interface SiteRule extends RuleFacts {
+  readonly looksAt: readonly Facet[];
   judgeSite(facts: SiteFacts): readonly (Remark & { readonly file: string })[];
 }

@@ -6,5 +6,5 @@ export function wholeFile(
   message: string,
   target: string | null = file,
 ): Remark & { readonly file: string } {
-  return { file, offset: 0, length: 0, holder: 'file', written: file, message, target };
+  return { file, offset: 0, length: 0, holder: null, written: file, message, target };
 }

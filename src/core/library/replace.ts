@@ -7,6 +7,7 @@ import type { Page, PageEdit } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
+import { type Holder, isAttribute } from '../read/holder.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -126,8 +127,8 @@ export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceO
 }
 
 /** A link that a visitor follows names a page of another host, not a file of ours. */
-function isFollowed(holder: string): boolean {
-  return holder === 'a href' || holder === 'area href';
+function isFollowed(holder: Holder): boolean {
+  return isAttribute(holder, 'a', 'href') || isAttribute(holder, 'area', 'href');
 }
 
 function addressEdit(reference: Reference, base: string, file: string): PageEdit {

@@ -45,8 +45,8 @@ export function hostedAddress(address: string, reference: Reference): string {
 /** Query and fragment as written, with what could end the address or start a character reference escaped. */
 function escapeTail(tail: string, { holder }: Reference): string {
   const text = tail.replace(/["'()<>`\\\s]/g, percent);
-  const inCss = holder === '@import' || holder.endsWith('()');
-  return inCss ? text : text.replaceAll('&', '&amp;');
+  const isMarkup = holder.syntax === 'markup' || holder.syntax === 'xml';
+  return isMarkup ? text.replaceAll('&', '&amp;') : text;
 }
 
 function encodeSegment(segment: string): string {

@@ -26,7 +26,7 @@ export function rebase(reference: Reference, from: Standpoint, to: Standpoint): 
   const { written, kind, holder } = reference;
   const text = written.trim();
   if (text === '' || /^[/\\]/.test(text) || to.base === null) return null;
-  if (kind === 'module' && /^(?:import|export)/.test(holder) && BARE.test(text)) return null;
+  if (kind === 'module' && holder.syntax !== 'markup' && BARE.test(text)) return null;
   const target = resolve(text, from.base);
   if (target.in !== 'site') return null;
   const isLocal = text.startsWith('#');

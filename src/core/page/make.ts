@@ -3,6 +3,7 @@
 import { fail } from '../errors.ts';
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
+import { type Holder, isAttribute, isLink } from '../read/holder.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { firstNotBelow, lastNotAfter } from '../rising.ts';
 import { folderOf } from '../site/inventory.ts';
@@ -44,7 +45,7 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
     const text = rebase(reference, { base: model.base, anchors: model.reading.anchors }, to);
     if (text !== null) edits.push({ ...range, text });
   }
-  const links = model.reading.references.filter(({ holder }) => holder === 'a href');
+  const links = model.reading.references.filter(({ holder }) => isLink(holder));
   const offsets = links.map(({ offset }) => offset);
   for (const link of outline.elements) {
     if (link.name !== 'a' || link.attribute('aria-current') !== 'page' || !stays(link)) continue;
@@ -57,8 +58,8 @@ export function makeLike(model: Page, file: string, words: PageWords): Uint8Arra
   return model.edited(edits);
 }
 
-function isOwnBase(model: Page, holder: string): boolean {
-  return holder === 'base href' && model.reading.base !== null;
+function isOwnBase(model: Page, holder: Holder): boolean {
+  return isAttribute(holder, 'base', 'href') && model.reading.base !== null;
 }
 
 /** A relative `base` is kept as written, and so leads elsewhere from another folder. */

@@ -1,5 +1,7 @@
 /** Adds a link to a navigation, in the manner of the links that are there. */
+
 import { relativePath } from '../mend/address.ts';
+import { isLink } from '../read/holder.ts';
 import { folderOf } from '../site/inventory.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
@@ -23,11 +25,11 @@ export function withLink(page: Page, part: Part, file: string, label: string): U
   );
   const nav = inside.find(({ name }) => name === 'nav');
   const held = nav === undefined ? inside : outline.within(nav);
-  const isLink = ({ name, attribute }: Outlined) => name === 'a' && attribute('href') !== null;
-  const links = held.filter(isLink);
+  const isFollowed = ({ name, attribute }: Outlined) => name === 'a' && attribute('href') !== null;
+  const links = held.filter(isFollowed);
   const references = page.reading.references.filter(
     ({ holder, offset }) =>
-      holder === 'a href' && links.some(({ startTag }) => offset > startTag.start && offset < startTag.end),
+      isLink(holder) && links.some(({ startTag }) => offset > startTag.start && offset < startTag.end),
   );
   if (references.some((reference) => leadsTo(reference, page.base, file))) return null;
   const address = relativePath(folderOf(page.base ?? ''), file);

@@ -1,6 +1,8 @@
 /** Parts: marked regions that repeat on every page; the entry page holds the master copy. */
+
 import { fail } from '../errors.ts';
 import { type Names, rebase, type Standpoint } from '../mend/rebase.ts';
+import { isLink } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -172,7 +174,7 @@ function linksToMark(
   references: readonly Reference[],
   hasMarks: boolean,
 ): Reference[] {
-  const links = references.filter(({ holder }) => holder === 'a href');
+  const links = references.filter(({ holder }) => isLink(holder));
   const navs = [...inner.matchAll(NAV)].map(({ 0: text, index }) => ({
     start: innerStart + index,
     length: text.length,

@@ -1,8 +1,14 @@
 /** Reads a stylesheet: every address that it loads. */
 import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
 import { emptyReading } from './empty.ts';
+import { type Holder, holderOf } from './holder.ts';
 import type { Fault, Kind, Reading, Reference } from './reading.ts';
 import { makeSource, type Source } from './source.ts';
+
+const URL_FUNCTION = holderOf('css', '', 'url()');
+const SRC_FUNCTION = holderOf('css', '', 'src()');
+const IMAGE_SET = holderOf('css', '', 'image-set()');
+const IMPORT = holderOf('css', '', '@import');
 
 /** Reads CSS (CSS Syntax Level 3). Never throws. */
 export function readCss(bytes: Uint8Array): Reading {
@@ -37,14 +43,15 @@ class CssReader implements CssSink {
 
   string(start: number, end: number): void {
     const inside = this.#functions.at(-1);
-    if (inside === 'url' || inside === 'src') this.#add(start, end, `${inside}()`);
-    else if (inside === 'image-set' || inside === '-webkit-image-set') this.#add(start, end, 'image-set()');
+    if (inside === 'url' || inside === 'src')
+      this.#add(start, end, inside === 'url' ? URL_FUNCTION : SRC_FUNCTION);
+    else if (inside === 'image-set' || inside === '-webkit-image-set') this.#add(start, end, IMAGE_SET);
     else if (this.#rule === 'import' && inside === undefined && !this.#ruleHasAddress)
-      this.#add(start, end, '@import');
+      this.#add(start, end, IMPORT);
   }
 
   url(start: number, end: number): void {
-    this.#add(start, end, 'url()');
+    this.#add(start, end, URL_FUNCTION);
   }
 
   open(start: number, end: number): void {
@@ -77,16 +84,15 @@ class CssReader implements CssSink {
     return decodeEscapes(this.#source.text(start, end)).toLowerCase();
   }
 
-  #add(start: number, end: number, holder: string): void {
+  #add(start: number, end: number, holder: Holder): void {
     const written = decodeEscapes(this.#source.text(start, end));
     const imported = this.#rule === 'import' && !this.#ruleHasAddress;
     this.#ruleHasAddress = true;
     if (this.#rule === 'namespace' || (!imported && written.startsWith('#'))) return;
     const kind: Kind = imported ? 'stylesheet' : this.#rule === 'font-face' ? 'font' : 'image';
-    const name = imported ? '@import' : holder;
     this.references.push({
       kind,
-      holder: name,
+      holder: imported ? IMPORT : holder,
       offset: start,
       length: end - start,
       written,

@@ -1,5 +1,6 @@
 /** Reads the XML files that list a site's pages and pictures: sitemaps, Atom and RSS feeds, browserconfig. */
 import { emptyReading } from './empty.ts';
+import { holderOf } from './holder.ts';
 import type { Kind, Reading, Reference } from './reading.ts';
 import type { Source } from './source.ts';
 import { type PlacedValue, referenceFrom, tellXml } from './xml.ts';
@@ -60,7 +61,7 @@ export function readFeedSource(source: Source, encoding: string): Reading {
     const format = root !== null && Object.hasOwn(formats, root) ? formats[root] : undefined;
     const kind = format && Object.hasOwn(format.addresses, key) ? format.addresses[key] : undefined;
     if (format === undefined || kind === undefined || value.value.trim() === '') return;
-    references.push(referenceFrom(value, `${format.holder} ${key.replace('@', ' ')}`, kind));
+    references.push(referenceFrom(value, holderOf('xml', format.holder, key.replace('@', ' ')), kind));
   };
   tellXml(source, {
     open(name, attributes) {

@@ -3,8 +3,9 @@ import { Byte, oneCharacterAByte } from './bytes.ts';
 import { readCssSource } from './css.ts';
 import { decodeAttribute } from './decode.ts';
 import { charsetIn } from './encoding.ts';
+import { type Holder, holderOf, holderWithin } from './holder.ts';
 import type { Construction } from './html/construction.ts';
-import { foreignHolders, type Holder, htmlHolders } from './html/holders.ts';
+import { foreignHolders, type HeldAttribute, htmlHolders } from './html/holders.ts';
 import { marksFor } from './html/marks.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
@@ -111,6 +112,8 @@ class HtmlReader implements TagSink {
   #serial = 0;
   #isSettled = false;
   #spot: Spot | null = null;
+  /** How many documents in `srcdoc` were read. */
+  #documents = 0;
 
   constructor(
     readonly source: Source,
@@ -256,7 +259,7 @@ class HtmlReader implements TagSink {
   #readKnown(number: number, traits: number, tag: Tag): void {
     const held = htmlHolders[number];
     if (held !== undefined) {
-      for (const holder of held) if (this.#seen[holder.attribute] === this.#serial) this.#hold(holder);
+      for (const one of held) if (this.#seen[one.attribute] === this.#serial) this.#hold(one);
     }
     if ((traits & Trait.Singular) === 0) return;
     if (number === element.a && this.#seen[attribute.name] === this.#serial) this.#addAnchor(attribute.name);
@@ -268,8 +271,8 @@ class HtmlReader implements TagSink {
   #readForeign(tag: Tag): void {
     const { inside } = this.construction;
     const name = this.source.text(tag.nameStart, tag.nameEnd).toLowerCase();
-    for (const holder of foreignHolders(name, inside === 'math' ? 'math' : 'svg')) {
-      if (this.#seen[holder.attribute] === this.#serial) this.#hold(holder);
+    for (const one of foreignHolders(name, inside === 'math' ? 'math' : 'svg')) {
+      if (this.#seen[one.attribute] === this.#serial) this.#hold(one);
     }
   }
 
@@ -328,7 +331,7 @@ class HtmlReader implements TagSink {
     return end <= this.#ampersand ? text : decodeAttribute(text);
   }
 
-  #hold({ attribute: name, holding, name: holder }: Holder): void {
+  #hold({ attribute: name, holding, holder }: HeldAttribute): void {
     const slot = this.#index[name] as number;
     const values = (this.#tag as Tag).attributes;
     const start = values[slot + Slot.ValueStart] as number;
@@ -388,19 +391,24 @@ class HtmlReader implements TagSink {
   }
 
   /** Addresses may be surrounded by white space (HTML 2.4.1); the span leaves it out. */
-  #add(start: number, end: number, holder: string, kind: Kind): void {
+  #add(start: number, end: number, holder: Holder, kind: Kind): void {
     while (start < end && (this.#bytes[start] as number) <= Byte.Space) start++;
     while (end > start && (this.#bytes[end - 1] as number) <= Byte.Space) end--;
     const written = this.#decoded(start, end);
     this.#references.push({
       kind,
-      holder,
+      holder: this.#here(holder),
       offset: start,
       length: end - start,
       written,
       from: 'file',
       spot: this.#whereabouts(),
     });
+  }
+
+  #here(holder: Holder): Holder {
+    const { inside } = this.construction;
+    return inside === 'template' || inside === 'noscript' ? holderWithin(holder, inside) : holder;
   }
 
   #whereabouts(): Spot {
@@ -415,13 +423,15 @@ class HtmlReader implements TagSink {
       const value = this.#value(attribute[name]);
       if (value !== null) held[name] = value;
     }
-    return Object.keys(held).length === 0 ? plainSpot(region, inside) : { region, inside, attributes: held };
+    return Object.keys(held).length === 0
+      ? plainSpot(region, inside)
+      : { region, inside, document: 0, attributes: held };
   }
 
   #addSpans(
     start: number,
     end: number,
-    holder: string,
+    holder: Holder,
     kind: Kind,
     spansOf: (text: string) => [number, number][],
   ): void {
@@ -431,14 +441,15 @@ class HtmlReader implements TagSink {
     }
   }
 
-  #addInert(start: number, end: number, holder: string, why: Inert['why']): void {
+  #addInert(start: number, end: number, holder: Holder, why: Inert['why']): void {
     if (this.construction.inside === 'template') return;
+    holder = this.#here(holder);
     this.#inert.push({ offset: start, length: end - start, holder, written: this.#decoded(start, end), why });
   }
 
   #addMetadata(start: number, end: number): void {
     if (this.#value(attribute['http-equiv'])?.toLowerCase() === 'refresh') {
-      return this.#addSpans(start, end, 'meta refresh', 'page', (text) => {
+      return this.#addSpans(start, end, holderOf('markup', 'meta', 'refresh'), 'page', (text) => {
         const span = refreshSpan(text);
         return span === null ? [] : [span];
       });
@@ -447,14 +458,19 @@ class HtmlReader implements TagSink {
       this.#value(attribute.property) ?? this.#value(attribute.name) ?? this.#value(attribute.itemprop);
     const kind =
       metadataKind(name) ?? (name === 'image' && this.#value(attribute.itemprop) !== null ? 'image' : null);
-    if (kind !== null) this.#add(start, end, `meta ${name?.trim().toLowerCase()}`, kind);
+    if (kind !== null)
+      this.#add(start, end, holderOf('markup', 'meta', name?.trim().toLowerCase() ?? ''), kind);
   }
 
   #addDocument(start: number, end: number): void {
     if (this.nesting >= MAX_NESTING) return;
     const value = traceValue(this.#bytes, start, end);
     const inner = readHtmlSource(makeSource(value.bytes, this.source.decoder), 'utf-8', this.nesting + 1);
-    this.#take(inner, value.offsetOf, 'srcdoc ');
+    const document = this.#documents + 1;
+    // Those that it holds have the numbers after it.
+    for (const { spot } of inner.references)
+      this.#documents = Math.max(this.#documents, document + (spot?.document ?? 0));
+    this.#take(inner, value.offsetOf, document);
   }
 
   #addStyle(): void {
@@ -500,19 +516,22 @@ class HtmlReader implements TagSink {
   }
 
   /** Takes over what a part of the page says, with positions in the page. */
-  #take(part: Reading, offsetOf: (index: number) => number, prefix = ''): void {
+  #take(part: Reading, offsetOf: (index: number) => number, document = 0): void {
     const { region, inside } = this.construction;
     for (const { kind, offset, length, holder, written, spot } of part.references) {
       const from = offsetOf(offset);
       const to = offsetOf(offset + length);
       this.#references.push({
         kind,
-        holder: prefix + holder,
+        holder: document === 0 ? this.#here(holder) : holderWithin(holder, 'srcdoc'),
         offset: from,
         length: to - from,
         written,
         from: 'file',
-        spot: spot ?? plainSpot(region, inside),
+        spot:
+          document === 0
+            ? plainSpot(region, inside)
+            : { ...(spot as Spot), document: document + (spot as Spot).document },
       });
     }
     for (const folder of part.folders) this.#folders.push(folder);

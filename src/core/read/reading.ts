@@ -1,4 +1,5 @@
 /** A reading: what one file says, as far as the rest of Cravel needs to know. */
+import type { Holder } from './holder.ts';
 
 /** What a reference is for. */
 export type Kind =
@@ -19,8 +20,7 @@ export type Kind =
 /** One spot in one file that names another resource. */
 export interface Reference {
   readonly kind: Kind;
-  /** What holds it: element and attribute (`img src`), CSS function or at-rule (`url()`), script call. */
-  readonly holder: string;
+  readonly holder: Holder;
   /** Byte offset in the file of the address text itself, without quotes. */
   readonly offset: number;
   /** Length of the address text in bytes, as it stands in the file. */
@@ -38,6 +38,8 @@ export interface Spot {
   readonly region: 'head' | 'body' | 'none';
   /** What the holder stands in that changes what it does: the innermost. */
   readonly inside: 'template' | 'noscript' | 'select' | 'svg' | 'math' | null;
+  /** 0 for the page's own document, else the number of the `srcdoc` whose document it is. */
+  readonly document: number;
   /** Of elements that load something: attributes that change how, as written, by name. */
   readonly attributes: Readonly<Record<string, string>> | null;
 }
@@ -68,7 +70,7 @@ export interface NearMiss extends Span {
 
 /** An address that is never loaded. */
 export interface Inert extends Span {
-  readonly holder: string;
+  readonly holder: Holder;
   readonly written: string;
   readonly why: 'no-relation' | 'misspelt-relation' | 'no-script-type';
 }

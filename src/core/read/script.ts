@@ -10,6 +10,7 @@ import {
 } from 'acorn';
 import { detach } from './detach.ts';
 import { emptyReading } from './empty.ts';
+import { holderOf } from './holder.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
 import { isTooDeep, TOO_DEEP } from './script/depth.ts';
@@ -161,7 +162,7 @@ function collect(
     .sort((a, b) => byStart(a.literal, b.literal))
     .map(({ literal, kind, holder, from }) => ({
       kind,
-      holder,
+      holder: holderOf('script', '', holder),
       ...span(literal),
       written: literal.value as string,
       from,

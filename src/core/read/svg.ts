@@ -1,6 +1,7 @@
 /** Reads an SVG file: the pictures, pages, styles and scripts that it names, and the ids that others may name. */
 import { readCssSource } from './css.ts';
 import { emptyReading } from './empty.ts';
+import { holderOf } from './holder.ts';
 import { presentationAttributes } from './html/holders.ts';
 import type { Fault, Hint, Kind, Reading, Reference } from './reading.ts';
 import { readScriptSource } from './script.ts';
@@ -36,7 +37,10 @@ export function readSvgSource(source: Source, encoding: string): Reading {
       if (id) anchors.add(id.value);
       for (const attribute of ['href', 'xlink:href']) {
         const value = attributes.get(attribute);
-        if (value) references.push(referenceFrom(value, `${name} ${attribute}`, kinds.get(name) ?? 'image'));
+        if (value)
+          references.push(
+            referenceFrom(value, holderOf('markup', name, attribute), kinds.get(name) ?? 'image'),
+          );
       }
       for (const attribute of ['style', ...presentationAttributes]) {
         const value = attributes.get(attribute);
@@ -55,7 +59,7 @@ export function readSvgSource(source: Source, encoding: string): Reading {
       references.push(
         referenceFrom(
           { value: written, offset, length: written.length },
-          'xml-stylesheet href',
+          holderOf('markup', 'xml-stylesheet', 'href'),
           'stylesheet',
         ),
       );

@@ -1,6 +1,7 @@
 /** Reads XML in events with places, by htmlparser2's tokenizer; values come as written, undecoded. */
 import { decodeXML } from 'entities/decode';
 import { Tokenizer } from 'htmlparser2';
+import type { Holder } from './holder.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Kind, Reference, Spot } from './reading.ts';
 import type { Source } from './source.ts';
@@ -99,7 +100,7 @@ export function tellXml(source: Source, events: XmlEvents): void {
 /** A reference from a placed value, white space around it left out. */
 export function referenceFrom(
   { value, offset, length }: PlacedValue,
-  holder: string,
+  holder: Holder,
   kind: Kind,
   spot: Spot | null = null,
 ): Reference {

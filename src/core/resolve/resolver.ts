@@ -4,27 +4,15 @@ import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { type Published, resolveIn } from './published.ts';
 import { plainPath, type Target } from './resolve.ts';
+import { Spots } from './spots.ts';
 
 /** A file of the site that something leads to. One object for each file. */
 export interface Found {
   readonly path: string;
-  /** Spots of it that others lead to, by fragment as written; null where none was asked for. */
-  spots: Map<string, Spot> | null;
-  /** Numbers of the files that last led to it, named it and loaded it. */
-  ledFrom: number;
-  namedBy: number;
-  loadedBy: number;
-}
-
-/** A spot of a page that others lead to. */
-export interface Spot {
-  readonly page: Found;
-  readonly fragment: string;
-  /** Number of the file that led to it last. */
-  ledFrom: number;
-  /** Number of the report that last looked for it, and whether it was there. */
-  lookedUp: number;
-  holds: boolean;
+  /** Files of one resolver are numbered from 0 in the order in which they were found; so are leads. */
+  readonly number: number;
+  /** The numbers of spots of it that others lead to, by fragment as written. */
+  readonly spots: Map<string, number>;
 }
 
 /** Where an address without its fragment leads, as written in the files of one folder. */
@@ -44,8 +32,7 @@ export interface Lead {
   readonly odd: boolean;
   /** True where a link has nothing to be said of, whatever page of the folder has it. */
   readonly isSettled: boolean;
-  /** Number of the file that had it last. */
-  askedBy: number;
+  readonly number: number;
 }
 
 /** Steps in visible ASCII with nothing between two slashes missing: no rule about spelling has anything to say. */
@@ -81,25 +68,14 @@ export class Leads {
     const outcome = isEmpty ? this.#own() : this.resolver.judge(this.base, address);
     const { found, elsewhere, target, odd } = outcome;
     const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
-    return { address, isEmpty, found, elsewhere, target, odd, isSettled, askedBy: -1 };
+    const number = this.resolver.nextLead();
+    return { address, isEmpty, found, elsewhere, target, odd, isSettled, number };
   }
 
   #own(): Outcome {
     const found = this.document === null ? null : this.resolver.fileAt(this.document);
     return { found, elsewhere: this.base === null, target: null, odd: false };
   }
-}
-
-/** The one object for a spot of a page. */
-export function spotOf(page: Found, fragment: string): Spot {
-  page.spots ??= new Map();
-  let spot = page.spots.get(fragment);
-  if (spot === undefined) {
-    const key = detach(fragment);
-    spot = { page, fragment: key, ledFrom: -1, lookedUp: -1, holds: true };
-    page.spots.set(key, spot);
-  }
-  return spot;
 }
 
 /** True where nothing stands before the query. */
@@ -115,10 +91,12 @@ export class Resolver {
   /** By base folder: worth it, since pages of a folder repeat most of their addresses. */
   readonly #leads = new Map<string, Leads>();
   readonly #found = new Map<string, Found>();
+  #leadAmount = 0;
 
   constructor(
     readonly inventory: Inventory,
     readonly published: Published | null,
+    readonly spots = new Spots(),
   ) {}
 
   /**
@@ -140,10 +118,25 @@ export class Resolver {
   fileAt(path: string): Found {
     let found = this.#found.get(path);
     if (found === undefined) {
-      found = { path, spots: null, ledFrom: -1, namedBy: -1, loadedBy: -1 };
+      found = { path, number: this.#found.size, spots: new Map() };
       this.#found.set(path, found);
     }
     return found;
+  }
+
+  /** The number of a spot of a page. */
+  spotOf(page: Found, fragment: string): number {
+    let spot = page.spots.get(fragment);
+    if (spot === undefined) {
+      const key = detach(fragment);
+      spot = this.spots.add(page.path, key);
+      page.spots.set(key, spot);
+    }
+    return spot;
+  }
+
+  nextLead(): number {
+    return this.#leadAmount++;
   }
 
   /** Where an address that is not empty and has no fragment leads. */

@@ -1,4 +1,5 @@
 /** blocking-script: a script in the head that the page waits for. */
+import { isAttribute } from '../../read/holder.ts';
 import type { PlacingRule } from '../rule.ts';
 
 export const blockingScript: PlacingRule = {
@@ -10,7 +11,7 @@ export const blockingScript: PlacingRule = {
   wrong: '<head> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js" defer></script>, or at the end of the body',
   judgePlace({ kind, holder, spot }) {
-    if (kind !== 'script' || holder !== 'script src' || spot?.region !== 'head') return null;
+    if (kind !== 'script' || !isAttribute(holder, 'script', 'src') || spot?.region !== 'head') return null;
     const held = spot.attributes ?? {};
     if ('defer' in held || 'async' in held) return null;
     return 'the page waits for it: add defer, or put it at the end of the body';

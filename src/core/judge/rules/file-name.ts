@@ -19,6 +19,7 @@ export const fileName: SiteRule = {
   wrong: 'images/North Pier (2).svg',
   right: 'images/north-pier-2.svg',
   cause: 'rule',
+  looksAt: ['names'],
   judgeSite({ site }) {
     const libraries = site.places.libraries;
     const folders = foldersOf(site.inventory);

@@ -1,5 +1,5 @@
 /** inline-code: long code inside a page. */
-
+import { holderOf } from '../../read/holder.ts';
 import type { PageFacts } from '../../read/reading.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -15,12 +15,12 @@ export const inlineCode: PageRule = {
   right: '<script src="js/tides.js" defer></script>',
   cause: 'rule',
   judgePage({ page }) {
-    const long = (spans: PageFacts['inlineScripts'], holder: string) =>
+    const long = (spans: PageFacts['inlineScripts'], element: string) =>
       spans
         .filter(({ length }) => length > MOST)
         .map((span) => ({
           ...span,
-          holder,
+          holder: holderOf('markup', element, ''),
           written: '',
           message: `${span.length.toLocaleString('en')} bytes of it stand in the page: a file of its own is loaded once`,
         }));

@@ -1,4 +1,5 @@
 /** late-base: a base address after references that it should change. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const lateBase: PageRule = {
@@ -15,7 +16,7 @@ export const lateBase: PageRule = {
       {
         offset: base.offset,
         length: 5,
-        holder: 'base href',
+        holder: holderOf('markup', 'base', 'href'),
         written: '',
         message: `${base.after} ${base.after === 1 ? 'reference stands' : 'references stand'} before it`,
       },

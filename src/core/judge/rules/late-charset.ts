@@ -1,4 +1,5 @@
 /** late-charset: an encoding that is told too late. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 /** `<meta charset=x>` at the least. */
@@ -20,7 +21,7 @@ export const lateCharset: PageRule = {
       {
         offset: charset.offset,
         length: MARKUP,
-        holder: 'meta charset',
+        holder: holderOf('markup', 'meta', 'charset'),
         written: charset.label,
         message: `it stands after ${charset.offset.toLocaleString('en')} bytes: browsers read 1,024`,
       },

@@ -1,4 +1,5 @@
 /** late-stylesheet: a stylesheet that is linked outside of the head. */
+import { isAttribute } from '../../read/holder.ts';
 import type { PlacingRule } from '../rule.ts';
 
 export const lateStylesheet: PlacingRule = {
@@ -9,7 +10,12 @@ export const lateStylesheet: PlacingRule = {
   wrong: '<body> … <link rel="stylesheet" href="css/main.css">',
   right: '<head> … <link rel="stylesheet" href="css/main.css">',
   judgePlace({ kind, holder, spot }) {
-    if (kind !== 'stylesheet' || holder !== 'link href' || spot?.region !== 'body' || spot.inside !== null)
+    if (
+      kind !== 'stylesheet' ||
+      !isAttribute(holder, 'link', 'href') ||
+      spot?.region !== 'body' ||
+      spot.inside !== null
+    )
       return null;
     return 'stylesheets are linked in the head';
   },

@@ -1,4 +1,5 @@
 /** no-charset: a page that does not say its encoding. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const noCharset: PageRule = {
@@ -15,7 +16,7 @@ export const noCharset: PageRule = {
       {
         offset: 0,
         length: 0,
-        holder: 'meta charset',
+        holder: holderOf('markup', 'meta', 'charset'),
         written: '',
         message: 'the page does not say its character encoding',
       },

@@ -1,4 +1,5 @@
 /** no-description: a page without a description. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const noDescription: PageRule = {
@@ -14,7 +15,7 @@ export const noDescription: PageRule = {
       {
         offset: 0,
         length: 0,
-        holder: 'meta description',
+        holder: holderOf('markup', 'meta', 'description'),
         written: '',
         message: 'the page has no description',
       },

@@ -1,4 +1,5 @@
 /** no-doctype: a page without a doctype. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const noDoctype: PageRule = {
@@ -10,6 +11,14 @@ export const noDoctype: PageRule = {
   right: '<!doctype html>',
   judgePage({ page }) {
     if (page.doctype !== null) return [];
-    return [{ offset: 0, length: 0, holder: 'doctype', written: '', message: 'the page has no doctype' }];
+    return [
+      {
+        offset: 0,
+        length: 0,
+        holder: holderOf('markup', 'doctype', ''),
+        written: '',
+        message: 'the page has no doctype',
+      },
+    ];
   },
 };

@@ -1,4 +1,5 @@
 /** no-effect: something that was meant to load, lead or style, and never does. */
+import { holderOf } from '../../read/holder.ts';
 import type { Inert } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
@@ -14,7 +15,7 @@ export const noEffect: FileRule = {
       ({ element, attribute, meant, offset, length }) => ({
         offset,
         length,
-        holder: `${element} ${attribute}`,
+        holder: holderOf('markup', element, attribute),
         written: attribute,
         message: `${element} has no attribute ${attribute}; ${meant} was probably meant`,
         rewrites: [{ sure: true, title: `write ${meant}`, offset, length, text: meant }],
@@ -26,7 +27,13 @@ export const noEffect: FileRule = {
     }
     for (const { offset, message } of reading.faults) {
       if (message.startsWith('@import'))
-        remarks.push({ offset, length: 7, holder: '@import', written: '@import', message });
+        remarks.push({
+          offset,
+          length: 7,
+          holder: holderOf('css', '', '@import'),
+          written: '@import',
+          message,
+        });
     }
     return remarks;
   },

@@ -10,6 +10,7 @@ export const noEntry: SiteRule = {
   suffers: 'Who asks for the site gets an error, or a list of files.',
   wrong: 'home.html and no index.html',
   right: 'index.html',
+  looksAt: ['names', 'pages'],
   judgeSite({ site, pages }) {
     if (pages.size === 0 || site.inventory.files.has(site.entry)) return [];
     const home = [...pages.keys()].find((path) => /^(?:home|default|main|start|index)\.x?html?$/i.test(path));

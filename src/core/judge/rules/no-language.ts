@@ -1,4 +1,5 @@
 /** no-language: a page that does not say which language it is written in. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const noLanguage: PageRule = {
@@ -14,7 +15,7 @@ export const noLanguage: PageRule = {
       {
         offset: 0,
         length: 0,
-        holder: 'html lang',
+        holder: holderOf('markup', 'html', 'lang'),
         written: '',
         message: 'the page does not say its language',
       },

@@ -1,4 +1,5 @@
 /** no-viewport: a page that phones show small. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const noViewport: PageRule = {
@@ -14,7 +15,7 @@ export const noViewport: PageRule = {
       {
         offset: 0,
         length: 0,
-        holder: 'meta viewport',
+        holder: holderOf('markup', 'meta', 'viewport'),
         written: '',
         message: 'the page says nothing of the viewport',
       },

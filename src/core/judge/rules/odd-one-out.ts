@@ -15,6 +15,7 @@ export const oddOneOut: SiteRule = {
   suffers: 'The page looks or behaves unlike all others.',
   wrong: 'one page of twenty without css/main.css',
   right: '<link rel="stylesheet" href="css/main.css">  on every page',
+  looksAt: ['pages', 'loads'],
   judgeSite({ pages, loadedAs }) {
     if (pages.size < FEWEST) return [];
     const amounts = new Map<string, number>();

@@ -1,4 +1,5 @@
 /** placeholder-title: a title that says nothing of the page. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 const NOTHING =
@@ -23,7 +24,13 @@ export const placeholderTitle: PageRule = {
           ? 'the title is empty'
           : `the title ${text} says nothing of the page`;
     return [
-      { offset: title?.offset ?? 0, length: title?.length ?? 0, holder: 'title', written: text, message },
+      {
+        offset: title?.offset ?? 0,
+        length: title?.length ?? 0,
+        holder: holderOf('markup', 'title', ''),
+        written: text,
+        message,
+      },
     ];
   },
 };

@@ -1,4 +1,5 @@
 /** same-description: pages that share a description. */
+import { holderOf } from '../../read/holder.ts';
 import type { SiteRule } from '../rule.ts';
 import { sharedWords } from '../shared-words.ts';
 
@@ -10,12 +11,13 @@ export const sameDescription: SiteRule = {
   wrong: 'two pages with the same description',
   right: 'a description of its own for each page',
   cause: 'rule',
+  looksAt: ['pages', 'descriptions'],
   judgeSite({ pages }) {
     return sharedWords(pages.values(), ({ description }) => description).map(({ page, text, first }) => ({
       file: page.file,
       offset: 0,
       length: 0,
-      holder: 'meta description',
+      holder: holderOf('markup', 'meta', 'description'),
       written: text,
       message: `${first} has the same description`,
       target: first,

@@ -1,4 +1,5 @@
 /** src-and-code: a script that has a source and code; the code is never run. */
+import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
 export const srcAndCode: PageRule = {
@@ -11,7 +12,7 @@ export const srcAndCode: PageRule = {
   judgePage({ page }) {
     return page.ignoredCode.map((span) => ({
       ...span,
-      holder: 'script',
+      holder: holderOf('markup', 'script', ''),
       written: '',
       message: 'this code is ignored, since the script has a source: give it a script of its own',
     }));

@@ -12,9 +12,11 @@ export const twinNames: SiteRule = {
   wrong: 'images/Pier.svg beside images/pier.svg',
   right: 'one of them, or two different names',
   cause: 'rule',
+  looksAt: ['names'],
   judgeSite({ site }) {
     return [...groupBy(site.inventory.files.keys(), fold).values()]
       .filter((group) => group.length > 1)
+      .map((group) => group.sort())
       .flatMap((group) =>
         group.slice(1).map((path) => wholeFile(path, `many disks take it for ${group[0]}`)),
       );

@@ -11,12 +11,13 @@ export const unreached: SiteRule = {
   wrong: 'a page that is in no navigation',
   right: 'a link to it from a page that visitors find',
   cause: 'rule',
-  judgeSite({ site, pages }) {
+  looksAt: ['names', 'pages', 'ways'],
+  judgeSite({ site, pages, waysFrom }) {
     if (!pages.has(site.entry)) return [];
     const reached = new Set([site.entry]);
     const waiting = [site.entry];
     for (let path = waiting.pop(); path !== undefined; path = waiting.pop()) {
-      for (const next of pages.get(path)?.leadsTo ?? []) {
+      for (const next of waysFrom(path)) {
         if (reached.has(next)) continue;
         reached.add(next);
         waiting.push(next);

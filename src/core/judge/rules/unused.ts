@@ -28,6 +28,7 @@ export const unused: SiteRule = {
   wrong: 'images/old-pier.svg that no page shows',
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
+  looksAt: ['names', 'pages', 'uses'],
   judgeSite({ site, pages, used }) {
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);

@@ -15,6 +15,7 @@ export const wrongPlace: SiteRule = {
   wrong: 'css/main.css and, beside index.html, print.css',
   right: 'css/print.css',
   cause: 'rule',
+  looksAt: ['names', 'loads'],
   judgeSite({ site, loadedAs }) {
     return [...loadedAs].flatMap(([path, kind]) => {
       const role = ROLES[kind];

@@ -1,4 +1,5 @@
 /** Which attribute of which element holds an address, and what it is for (HTML, index of attributes). */
+import { type Holder, holderOf } from '../holder.ts';
 import type { Kind } from '../reading.ts';
 import { attributes, elements } from './names.ts';
 
@@ -12,11 +13,10 @@ type Holding =
   | { readonly as: 'link' | 'part' | 'script' | 'relation' | 'named' | 'object' }
   | { readonly as: 'srcset' | 'addresses' | 'document' | 'style' | 'presentation' };
 
-export interface Holder {
+export interface HeldAttribute {
   readonly attribute: number;
   readonly holding: Holding;
-  /** `img src` */
-  readonly name: string;
+  readonly holder: Holder;
 }
 
 const page: Holding = { as: 'address', kind: 'page' };
@@ -77,21 +77,22 @@ export const presentationAttributes = [
   'stroke',
 ] as const;
 
-function holdersOf(element: string, held: Readonly<Partial<Record<string, Holding>>>): Holder[] {
+function holdersOf(element: string, held: Readonly<Partial<Record<string, Holding>>>): HeldAttribute[] {
   return Object.entries(held).map(([name, holding]) => ({
     attribute: attributes.id[name as Attribute],
     holding: holding as Holding,
-    name: `${element} ${name}`,
+    holder: holderOf('markup', element, name),
   }));
 }
 
 /** Of HTML elements, by element number; undefined for those that hold no address. */
-export const htmlHolders: readonly (readonly Holder[] | undefined)[] = [undefined, ...elements.names].map(
-  (name) => (name !== undefined && html[name] ? holdersOf(name, html[name]) : undefined),
-);
+export const htmlHolders: readonly (readonly HeldAttribute[] | undefined)[] = [
+  undefined,
+  ...elements.names,
+].map((name) => (name !== undefined && html[name] ? holdersOf(name, html[name]) : undefined));
 
 /** Of any SVG or MathML element. */
-export function foreignHolders(element: string, inside: 'svg' | 'math'): readonly Holder[] {
+export function foreignHolders(element: string, inside: 'svg' | 'math'): readonly HeldAttribute[] {
   const href: Holding = inside === 'math' ? page : ((svg[element as Element] as Holding | undefined) ?? part);
   const held: Record<string, Holding> = { href, 'xlink:href': href };
   for (const name of presentationAttributes) held[name] = { as: 'presentation' };

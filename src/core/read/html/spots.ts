@@ -6,9 +6,9 @@ const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
   ([null, 'template', 'noscript', 'select', 'svg', 'math'] as const).map((inside) => [
     inside,
     {
-      head: { region: 'head', inside, attributes: null },
-      body: { region: 'body', inside, attributes: null },
-      none: { region: 'none', inside, attributes: null },
+      head: { region: 'head', inside, document: 0, attributes: null },
+      body: { region: 'body', inside, document: 0, attributes: null },
+      none: { region: 'none', inside, document: 0, attributes: null },
     },
   ]),
 );

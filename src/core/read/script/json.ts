@@ -1,6 +1,7 @@
 /** Reads the JSON that pages hold or name: import maps, speculation rules, web app manifests. */
 import { type Expression, parseExpressionAt } from 'acorn';
 import { emptyReading } from '../empty.ts';
+import { holderOf } from '../holder.ts';
 import { byteOffsets } from '../offsets.ts';
 import type { ImportMap, Kind, Reading, Reference } from '../reading.ts';
 import type { Source } from '../source.ts';
@@ -65,10 +66,10 @@ function readJson(source: Source, encoding: string, holder: string, rules: reado
   for (const { path, kind } of rules) {
     for (const { value, start, end } of stringsAt(json, path)) {
       const offset = offsetOf(start);
-      const name = `${holder} ${path.filter((step) => step !== '*').join('.')}`;
+      const name = path.filter((step) => step !== '*').join('.');
       references.push({
         kind,
-        holder: name,
+        holder: holderOf('json', holder, name),
         offset,
         length: offsetOf(end) - offset,
         written: value,

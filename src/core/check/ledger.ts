@@ -1,0 +1,180 @@
+/** The shares of a site, and what they come to together: kept up as files come, change and go. */
+import type { Facet, PageRecord } from '../judge/rule.ts';
+import type { Kind } from '../read/reading.ts';
+import type { Share } from './share.ts';
+
+export class Ledger {
+  readonly #shares = new Map<string, Share>();
+  /** Those with something to be said of, by themselves or once the site is known. */
+  readonly #speaking = new Map<string, Share>();
+  /** Those with module specifiers that import maps are for. */
+  readonly #specifying = new Set<string>();
+  readonly #pages = new Map<string, PageRecord>();
+  #pagesInOrder: ReadonlyMap<string, PageRecord> | null = null;
+  /** How many files refer to each path; counted when the site first changes. */
+  #users: Map<string, number> | null = null;
+  #loadedAs: ReadonlyMap<string, Kind> | null = null;
+  /** How often each facet of the site has changed. */
+  readonly #changes: Record<Facet, number> = {
+    names: 0,
+    pages: 0,
+    titles: 0,
+    descriptions: 0,
+    ways: 0,
+    loads: 0,
+    uses: 0,
+  };
+  /** How often something changed that tells what modules are. */
+  modules = 0;
+  references = 0;
+  external = 0;
+
+  get(file: string): Share | undefined {
+    return this.#shares.get(file);
+  }
+
+  get shares(): ReadonlyMap<string, Share> {
+    return this.#shares;
+  }
+
+  get speaking(): Iterable<Share> {
+    return this.#speaking.values();
+  }
+
+  get hasSpecifiers(): boolean {
+    return this.#specifying.size > 0;
+  }
+
+  /** A number that is another one whenever one of the facets has changed. */
+  versionOf(facets: readonly Facet[]): number {
+    return facets.reduce((sum, facet) => sum + this.#changes[facet], 0);
+  }
+
+  note(facet: Facet): void {
+    this.#changes[facet]++;
+  }
+
+  /** Every page by its path, in order. */
+  get pages(): ReadonlyMap<string, PageRecord> {
+    this.#pagesInOrder ??= new Map([...this.#pages].sort(([one], [other]) => (one < other ? -1 : 1)));
+    return this.#pagesInOrder;
+  }
+
+  /** Every path that a file refers to. */
+  get used(): ReadonlySet<string> {
+    if (this.#users !== null) return new Set(this.#users.keys());
+    const used = new Set<string>();
+    for (const { leadsTo, names } of this.#shares.values()) {
+      for (const path of leadsTo) used.add(path);
+      for (const path of names) used.add(path);
+    }
+    return used;
+  }
+
+  /** For each file that is loaded: as what, by the first in order that loads it. */
+  get loadedAs(): ReadonlyMap<string, Kind> {
+    if (this.#loadedAs === null) {
+      const loadedAs = new Map<string, Kind>();
+      const shares = [...this.#shares.values()].filter(({ loads }) => loads.size > 0);
+      for (const { loads } of shares.sort((one, other) => (one.file < other.file ? -1 : 1)))
+        for (const [path, kind] of loads) if (!loadedAs.has(path)) loadedAs.set(path, kind);
+      this.#loadedAs = loadedAs;
+    }
+    return this.#loadedAs;
+  }
+
+  set(share: Share): void {
+    const { file } = share;
+    const before = this.#shares.get(file);
+    this.#shares.set(file, share);
+    this.#keep(file, share);
+    this.#count(share, 1);
+    if (before !== undefined) this.#count(before, -1);
+    this.#compare(before, share);
+  }
+
+  delete(file: string): void {
+    const before = this.#shares.get(file);
+    if (before === undefined) return;
+    this.#shares.delete(file);
+    this.#speaking.delete(file);
+    this.#specifying.delete(file);
+    this.#count(before, -1);
+    this.#compare(before, undefined);
+  }
+
+  #keep(file: string, share: Share): void {
+    const { findings, suspected, suspects, specifiers } = share;
+    if (findings.length + suspected.length + suspects.length > 0) this.#speaking.set(file, share);
+    else this.#speaking.delete(file);
+    if (specifiers.length > 0) this.#specifying.add(file);
+    else this.#specifying.delete(file);
+  }
+
+  /** Counts who refers to what, to keep that up from now on. */
+  prepare(): void {
+    if (this.#users !== null) return;
+    this.#users = new Map();
+    for (const share of this.#shares.values()) this.#countUsers(share, this.#users, 1);
+  }
+
+  #count(share: Share, by: 1 | -1): void {
+    this.references += by * share.references;
+    this.external += by * share.external;
+    if (this.#users === null) this.note('uses');
+    else this.#countUsers(share, this.#users, by);
+  }
+
+  #countUsers({ leadsTo, names }: Share, users: Map<string, number>, by: 1 | -1): void {
+    for (const paths of [leadsTo, names])
+      for (const path of paths) {
+        const amount = (users.get(path) ?? 0) + by;
+        if (amount === 0) users.delete(path);
+        else users.set(path, amount);
+        if (amount === 0 || (amount === 1 && by === 1)) this.note('uses');
+      }
+  }
+
+  /** Notes what another share of a file changes for the site. */
+  #compare(before: Share | undefined, after: Share | undefined): void {
+    if (before === undefined && after !== undefined) {
+      if (after.record !== null) this.#pages.set(after.file, after.record);
+      this.#pagesInOrder = null;
+      this.#loadedAs = null;
+      for (const facet of ['pages', 'titles', 'descriptions', 'ways', 'loads'] as const) this.note(facet);
+      this.modules++;
+      return;
+    }
+    const [old, now] = [before?.record ?? null, after?.record ?? null];
+    const file = (after ?? before)?.file as string;
+    if (now === null) this.#pages.delete(file);
+    else this.#pages.set(file, now);
+    if (old !== now) this.#pagesInOrder = null;
+    if ((old === null) !== (now === null)) this.note('pages');
+    if (JSON.stringify(old?.title) !== JSON.stringify(now?.title)) this.note('titles');
+    if (old?.description !== now?.description) this.note('descriptions');
+    if (!isSameList(before?.leadsTo ?? [], after?.leadsTo ?? [])) this.note('ways');
+    const isAlikeLoading = isSameMap(before?.loads ?? none, after?.loads ?? none);
+    if (!isAlikeLoading) {
+      this.note('loads');
+      this.#loadedAs = null;
+    }
+    const sayings = [before, after].map((share) => share && JSON.stringify([share.base, mapOf(share)]));
+    if (!isAlikeLoading || sayings[0] !== sayings[1] || before?.specifiers.length || after?.specifiers.length)
+      this.modules++;
+  }
+}
+
+const none: ReadonlyMap<string, Kind> = new Map();
+
+function mapOf({ imports }: Share): unknown {
+  return imports && [[...imports.imports], Array.from(imports.scopes, ([scope, map]) => [scope, [...map]])];
+}
+
+function isSameList(one: readonly string[], other: readonly string[]): boolean {
+  return one.length === other.length && one.every((value, index) => value === other[index]);
+}
+
+function isSameMap(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): boolean {
+  return one.size === other.size && [...one].every(([key, value]) => other.get(key) === value);
+}

@@ -102,6 +102,7 @@ function asWritten({ holder, written, kind, length }: Finding): string {
   const { syntax, element, name: attribute } = holder;
   if (syntax === 'css' && attribute === 'url()') return `url(${text})`;
   if (attribute.endsWith('()')) return `${attribute.slice(0, -1)}"${text}")`;
+  if (syntax !== 'markup' && text === '') return '';
   if (syntax !== 'markup') return `${inWords(holder)} "${text}"`;
   if (element === 'part') return `<!-- Part: ${text} -->`;
   if (isAttribute(holder, 'meta', 'description')) return `<meta name="description" content="${text}">`;

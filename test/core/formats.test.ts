@@ -1,10 +1,12 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { allRules } from '../../src/core/judge/index.ts';
 import { sniffEncoding } from '../../src/core/read/encoding.ts';
 import { positionsIn } from '../../src/core/read/lines.ts';
 import { readFile } from '../../src/core/read/read.ts';
 import type { Reading } from '../../src/core/read/reading.ts';
+import { toldBy } from '../../src/core/read/reading.ts';
 import { inWords } from '../../src/show/holder.ts';
 import { bytesOf } from '../support/site.ts';
 
@@ -256,14 +258,35 @@ test('each reference knows where it stands and how its holder loads', () => {
 });
 
 test('scripts that do not parse, late imports and broken JSON are faults with a place', () => {
-  const faults = (path: string, content: string) =>
-    read(path, content).faults.map(({ offset, message }) => `${offset} ${message}`);
-  assert.deepEqual(faults('a.js', 'é; fetch("a") fetch("b")'), ['15 Unexpected token']);
-  assert.deepEqual(faults('a.html', '<script>fetch("a"</script>'), ['17 Unexpected token']);
-  assert.deepEqual(faults('a.css', '@charset "utf-8"; @layer a; @import "b"; p{} @import "c";'), [
-    '45 @import after other rules loads nothing',
-  ]);
-  assert.match(faults('a.webmanifest', '{"icons": ]}')[0] as string, /^10 manifest: /);
+  const rows: readonly (readonly [path: string, content: string, fault: string])[] = [
+    ['a.js', 'é; fetch("a") fetch("b")', 'script-does-not-parse 15+1 unexpected token'],
+    ['a.js', 'fetch("a"', 'script-does-not-parse 9+0 it ends before it is complete'],
+    ['a.html', '<script>fetch("a"</script>', 'script-does-not-parse 17+0 it ends before it is complete'],
+    ['a.css', '@charset "utf-8"; @layer a; @import "b"; p{} @import "c";', 'late-import 45+7 '],
+    ['a.webmanifest', '{"icons": ]}', 'json-does-not-parse 10+1 ] is not expected here'],
+    ['a.webmanifest', '\ufeff{"icons": [],}', 'json-does-not-parse 16+1 JSON has no comma before }'],
+    ['manifest.json', '{"icons": [', 'json-does-not-parse 11+0 it ends before it is complete'],
+    ['manifest.json', '{icons: []}', 'json-does-not-parse 1+5 icons stands in no quotes'],
+    ['manifest.json', "{'icons': []}", 'json-does-not-parse 1+7 JSON has double quotes only'],
+    ['manifest.json', '{"a": 1 /* one */}', 'json-does-not-parse 8+9 JSON has no comments'],
+    ['manifest.json', '{} {}', 'json-does-not-parse 3+1 something follows its end'],
+    ['manifest.json', '{"a": .5}', 'json-does-not-parse 9+0 it is no JSON'],
+    [
+      'a.html',
+      '<script type=importmap>{"imports": {"a": "./a.js",}}</script>',
+      'json-does-not-parse 50+1 JSON has no comma before }',
+    ],
+  ];
+  for (const [path, content, fault] of rows) {
+    const { faults } = read(path, content);
+    assert.deepEqual(
+      faults.map(({ code, offset, length, detail }) => `${code} ${offset}+${length} ${detail}`),
+      [fault],
+      content,
+    );
+  }
+  const rules = new Set(allRules.map(({ name }) => name));
+  for (const rule of Object.values(toldBy)) assert.ok(rule === 'unread' || rules.has(rule), rule);
 });
 
 test('srcset and refresh are read by the algorithms of the standard', () => {

@@ -82,6 +82,20 @@ const rows: Readonly<
       site('<a href="mailto:a@gullhaven.example">x</a>'),
     ],
   ],
+  'does-not-parse': [
+    [
+      site('<script src="a.js"></script>', { 'a.js': "fetch('a.json'; start();" }),
+      '',
+      null,
+      site('<script src="a.js"></script>', { 'a.js': "start('a.js');" }),
+    ],
+    [
+      site('', { 'm.webmanifest': '{"icons": [],}' }, '<link rel="manifest" href="m.webmanifest">'),
+      '',
+      null,
+      site('', { 'm.webmanifest': '{"icons": []}' }, '<link rel="manifest" href="m.webmanifest">'),
+    ],
+  ],
   empty: [
     [
       site('<iframe srcdoc="<img src=\'\' alt>"></iframe>'),

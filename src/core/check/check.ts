@@ -5,7 +5,7 @@ import { onceFor } from '../once-for.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
-import { TOO_DEEP } from '../read/script/depth.ts';
+import { toldBy } from '../read/reading.ts';
 import type { Grade } from '../report.ts';
 import { countGrades, type Finding, type Report, type Unread } from '../report.ts';
 import { type Published } from '../resolve/published.ts';
@@ -169,8 +169,11 @@ class SiteCheck implements Check {
     if (binary !== null) this.skip(file, binary);
     const reading = binary === null ? readFile(file, bytes) : null;
     if (reading === null) return;
-    if (reading.faults.some(({ message }) => message === TOO_DEEP))
-      this.#unread.set(file, `its code is ${TOO_DEEP}: the rest of the site is judged without it`);
+    if (reading.faults.some(({ code }) => toldBy[code] === 'unread'))
+      this.#unread.set(
+        file,
+        'its code is nested too deeply to be read: the rest of the site is judged without it',
+      );
     if (file === this.#surroundings.site.entry)
       this.#surroundings.masters = mastersIn(file, new Uint8Array(bytes));
     const before = this.#ledger.get(file);

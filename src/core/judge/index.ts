@@ -8,6 +8,7 @@ import { altered } from './rules/altered.ts';
 import { backslash } from './rules/backslash.ts';
 import { beyondSite } from './rules/beyond-site.ts';
 import { blockingScript } from './rules/blocking-script.ts';
+import { doesNotParse } from './rules/does-not-parse.ts';
 import { empty } from './rules/empty.ts';
 import { fileName } from './rules/file-name.ts';
 import { fromRoot } from './rules/from-root.ts';
@@ -65,7 +66,7 @@ export const addressRules: readonly Rule[] = [
 /** Rules about where in its page a reference stands: each speaks for itself. */
 export const placingRules: readonly PlacingRule[] = [lateStylesheet, blockingScript];
 
-export const fileRules: readonly FileRule[] = [noEffect];
+export const fileRules: readonly FileRule[] = [noEffect, doesNotParse];
 
 export const pageRules: readonly PageRule[] = [
   placeholderTitle,

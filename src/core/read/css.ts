@@ -67,7 +67,7 @@ class CssReader implements CssSink {
     this.#rule = name === 'import' || name === 'namespace' || name === 'font-face' ? name : '';
     this.#ruleHasAddress = false;
     if (name === 'import' && this.#importsAreOver) {
-      this.faults.push({ offset: start - 1, message: '@import after other rules loads nothing' });
+      this.faults.push({ code: 'late-import', offset: start - 1, length: end - start + 1, detail: '' });
     }
     if (name !== 'import' && name !== 'charset' && name !== 'layer') this.#importsAreOver = true;
   }

@@ -542,7 +542,10 @@ class HtmlReader implements TagSink {
         written,
       });
     }
-    for (const { offset, message } of part.faults) this.#faults.push({ offset: offsetOf(offset), message });
+    for (const { offset, length, ...fault } of part.faults) {
+      const start = offsetOf(offset);
+      this.#faults.push({ ...fault, offset: start, length: offsetOf(offset + length) - start });
+    }
   }
 }
 

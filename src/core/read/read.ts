@@ -82,7 +82,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
     ...reading,
     references: reading.references.map(move),
     hints: reading.hints.map(move),
-    faults: reading.faults.map((fault) => ({ ...fault, offset: offsetOf(fault.offset) })),
+    faults: reading.faults.map(move),
     page: page && {
       ...page,
       doctype: page.doctype && move(page.doctype),

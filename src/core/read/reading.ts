@@ -55,11 +55,21 @@ export interface Hint extends Span {
   readonly written: string;
 }
 
-/** Something that keeps a file, or a part of it, from being read. */
-export interface Fault {
-  readonly offset: number;
-  readonly message: string;
+/** Something that keeps a file, or a part of it, from being read or from taking effect. */
+export interface Fault extends Span {
+  readonly code: FaultCode;
+  /** What is wrong, in the words of the format: what the parser expected, for example; empty where the code says it. */
+  readonly detail: string;
 }
+
+/** What tells each of them; `unread` where the file is told as one that could not be read. */
+export const toldBy = {
+  'script-does-not-parse': 'does-not-parse',
+  'json-does-not-parse': 'does-not-parse',
+  'late-import': 'no-effect',
+  'too-deep': 'unread',
+} as const;
+export type FaultCode = keyof typeof toldBy;
 
 /** An attribute that is nearly, or elsewhere, one that holds an address or decides what is loaded. */
 export interface NearMiss extends Span {

@@ -13,7 +13,7 @@ import { emptyReading } from './empty.ts';
 import { holderOf } from './holder.ts';
 import { byteOffsets } from './offsets.ts';
 import type { Hint, Kind, Reading, Reference } from './reading.ts';
-import { isTooDeep, TOO_DEEP } from './script/depth.ts';
+import { isTooDeep } from './script/depth.ts';
 import { eachNode, parseScript } from './script/parse.ts';
 import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
@@ -85,16 +85,23 @@ function readCode(source: Source, text: string, encoding: string, isModule: bool
   const offsetOf = byteOffsets(source, text);
   if (!hasCandidate && text.length > LARGE)
     return { ...emptyReading(encoding), hints: quotedHints(text, offsetOf) };
-  const tooDeep = { ...emptyReading(encoding), faults: [{ offset: 0, message: TOO_DEEP }] };
+  const tooDeep: Reading = {
+    ...emptyReading(encoding),
+    faults: [{ code: 'too-deep', offset: 0, length: 0, detail: '' }],
+  };
   if (isTooDeep(text)) return tooDeep;
   try {
     return { ...emptyReading(encoding), ...collect(parseScript(text, isModule), offsetOf) };
   } catch (error) {
-    const { pos, message } = error as SyntaxError & { pos?: number };
+    const { pos = 0, message } = error as SyntaxError & { pos?: number };
     // The parser has words of its own for a stack that ends.
     if (error instanceof RangeError || message.includes('stack space')) return tooDeep;
-    const fault = { offset: offsetOf(pos ?? 0), message: message.replace(/ \(\d+:\d+\)$/, '') };
-    return { ...emptyReading(encoding), faults: [fault] };
+    const offset = offsetOf(pos);
+    const length = offsetOf(Math.min(pos + 1, text.length)) - offset;
+    const isOver = pos >= text.trimEnd().length;
+    const said = message.charAt(0).toLowerCase() + message.slice(1).replace(/ \(\d+:\d+\)$/, '');
+    const detail = isOver ? 'it ends before it is complete' : said;
+    return { ...emptyReading(encoding), faults: [{ code: 'script-does-not-parse', offset, length, detail }] };
   }
 }
 

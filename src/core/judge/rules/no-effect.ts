@@ -25,15 +25,10 @@ export const noEffect: FileRule = {
       const message = reasons[why];
       remarks.push({ offset, length, holder, written, message });
     }
-    for (const { offset, message } of reading.faults) {
-      if (message.startsWith('@import'))
-        remarks.push({
-          offset,
-          length: 7,
-          holder: holderOf('css', '', '@import'),
-          written: '@import',
-          message,
-        });
+    for (const { code, offset, length } of reading.faults) {
+      if (code !== 'late-import') continue;
+      const message = '@import after other rules loads nothing';
+      remarks.push({ offset, length, holder: holderOf('css', '', '@import'), written: '@import', message });
     }
     return remarks;
   },

@@ -1,9 +1,6 @@
 /** How deeply the code of a script is nested: parsing and walking it takes the stack, which ends somewhere. */
 import { tokenizer, tokTypes } from 'acorn';
 
-/** What is said of a script that is nested more deeply. */
-export const TOO_DEEP = 'nested too deeply to be read';
-
 /**
  * Brackets in each other at most. Bundles have some 60; at 500 the stack ends while the engine compiles a pattern, which
  * ends the whole program.

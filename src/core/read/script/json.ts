@@ -5,6 +5,7 @@ import { holderOf } from '../holder.ts';
 import { byteOffsets } from '../offsets.ts';
 import type { ImportMap, Kind, Reading, Reference } from '../reading.ts';
 import type { Source } from '../source.ts';
+import { jsonFault } from './json-fault.ts';
 
 /** A JSON value with its place; objects keep the last of two equal keys (ECMA-404 leaves it open, JSON.parse does so). */
 type Json =
@@ -56,10 +57,12 @@ function readJson(source: Source, encoding: string, holder: string, rules: reado
   let json: Json;
   try {
     json = parseJson(text.replace(/^\uFEFF/, ' '));
-  } catch (error) {
-    const offset = byteOffsets(source, text)(faultPosition(text));
-    const message = (error as SyntaxError).message.replace(/, (?:\.\.\.)?".*$| in JSON at position.*$/s, '');
-    return { ...emptyReading(encoding), faults: [{ offset, message: `${holder}: ${message}` }] };
+  } catch {
+    const { start, end, detail } = jsonFault(text.replace(/^\uFEFF/, ' '));
+    const offsetOf = byteOffsets(source, text);
+    const offset = offsetOf(start);
+    const fault = { code: 'json-does-not-parse' as const, offset, length: offsetOf(end) - offset, detail };
+    return { ...emptyReading(encoding), faults: [fault] };
   }
   const offsetOf = byteOffsets(source, text);
   const references: Reference[] = [];
@@ -80,16 +83,6 @@ function readJson(source: Source, encoding: string, holder: string, rules: reado
   }
   references.sort((a, b) => a.offset - b.offset);
   return { ...emptyReading(encoding), references };
-}
-
-/** Where text stops being JSON, as far as the parser of ECMAScript can tell. */
-function faultPosition(text: string): number {
-  try {
-    parseExpressionAt(text, 0, { ecmaVersion: 'latest' });
-    return 0;
-  } catch (error) {
-    return (error as { pos?: number }).pos ?? 0;
-  }
 }
 
 function* stringsAt(json: Json, [step, ...rest]: readonly string[]): Generator<Json & { is: 'string' }> {

@@ -1,0 +1,29 @@
+/** does-not-parse: a script or a data file that a browser refuses as a whole. */
+import { holderOf } from '../../read/holder.ts';
+import type { FaultCode } from '../../read/reading.ts';
+import type { FileRule } from '../rule.ts';
+
+export const doesNotParse: FileRule = {
+  name: 'does-not-parse',
+  grade: 'broken',
+  summary: 'a browser cannot parse it',
+  suffers: 'Nothing of it is run or used, not even what stands before the mistake.',
+  wrong: "startTides('north';",
+  right: "startTides('north');",
+  judgeFile({ file, reading }) {
+    return reading.faults.flatMap(({ code, offset, length, detail }) => {
+      const what = refused[code];
+      if (what === undefined) return [];
+      const { syntax, loss } = what;
+      const message = `${detail}: ${loss}`;
+      return [{ offset, length, holder: holderOf(syntax, '', ''), written: '', target: file, message }];
+    });
+  },
+};
+
+const refused: Readonly<
+  Partial<Record<FaultCode, { readonly syntax: 'script' | 'json'; readonly loss: string }>>
+> = {
+  'script-does-not-parse': { syntax: 'script', loss: 'nothing of this script is run' },
+  'json-does-not-parse': { syntax: 'json', loss: 'nothing of it is used' },
+};

@@ -1,8 +1,8 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
 
 import { type Check, startCheck } from '../core/check/check.ts';
-import type { Answer } from '../core/check/elsewhere.ts';
 import { fail } from '../core/errors.ts';
+import type { Answer } from '../core/judge/rule.ts';
 import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';

@@ -220,6 +220,7 @@ test('a page says what it is, and where it says so', () => {
     },
     {
       doctype: { offset: 0, length: 15 },
+      hasMark: false,
       language: 'en',
       title: { offset: 62, length: 14, text: 'Tea & tide' },
       description: 'd',
@@ -232,7 +233,7 @@ test('a page says what it is, and where it says so', () => {
       ignoredCode: [],
       inert: [],
       importMap: null,
-      comments: [],
+      partMarks: [],
     },
   );
   assert.deepEqual([base, [...anchors]], ['b/', ['n', 'i']]);

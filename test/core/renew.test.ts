@@ -6,6 +6,7 @@ import { Contents } from '../../src/core/check/contents.ts';
 import { FileMarks } from '../../src/core/check/marks.ts';
 import { Sayings } from '../../src/core/check/sayings.ts';
 import { shareOf } from '../../src/core/check/take.ts';
+import { concerned } from '../../src/core/judge/index.ts';
 import { readFile } from '../../src/core/read/read.ts';
 import type { Reading } from '../../src/core/read/reading.ts';
 import type { Report } from '../../src/core/report.ts';
@@ -146,7 +147,7 @@ test('what is kept of a file is plain data, and a copy of it serves as well', ()
   const around = {
     site,
     contents,
-    resolver: new Resolver(inventory, null),
+    resolver: new Resolver(inventory, null, concerned.address),
     sayings: new Sayings(),
     marks: new FileMarks(),
     isOnline: true,

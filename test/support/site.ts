@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import type { TestContext } from 'node:test';
 import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
-import type { Answer } from '../../src/core/check/elsewhere.ts';
+import type { Answer } from '../../src/core/judge/rule.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { asWritten, type Place } from '../../src/disk/place.ts';

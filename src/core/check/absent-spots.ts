@@ -1,7 +1,7 @@
 /** References to spots of pages. */
 
 import { type Draft, draftOf } from '../judge/drafts.ts';
-import { absentAnchor } from '../judge/rules/absent-anchor.ts';
+import { spotRule } from '../judge/index.ts';
 import { detachReference } from '../read/detach.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolveIn } from '../resolve/published.ts';
@@ -22,6 +22,6 @@ export function draftOfSpot(
       ? site
       : { ...site, anchorsOf: (path: string) => (path === file ? own : site.anchorsOf(path)) };
   const subject = { file, reference: kept, target, found: null, site: view };
-  const verdict = absentAnchor.judge(subject);
-  return verdict === null ? null : draftOf(absentAnchor, subject, verdict);
+  const verdict = spotRule.judge(subject);
+  return verdict === null ? null : draftOf(spotRule, subject, verdict);
 }

@@ -1,7 +1,10 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 
-import { mastersIn } from '../judge/rules/part-drift.ts';
+import { concerned } from '../judge/index.ts';
+import type { Answer } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
+import { openPage } from '../page/page.ts';
+import { mastersIn } from '../page/parts.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
@@ -15,7 +18,7 @@ import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
 import { Contents } from './contents.ts';
-import { type Answer, inOneList, type Question } from './elsewhere.ts';
+import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
 import { FileMarks } from './marks.ts';
 import { Sayings } from './sayings.ts';
@@ -98,7 +101,7 @@ class SiteCheck implements Check {
     };
     this.#surroundings = {
       site: this.#site,
-      resolver: new Resolver(inventory, published),
+      resolver: new Resolver(inventory, published, concerned.address),
       contents,
       sayings: new Sayings(),
       marks: new FileMarks(),
@@ -140,7 +143,7 @@ class SiteCheck implements Check {
     });
     const resolver = isSame
       ? this.#surroundings.resolver
-      : new Resolver(inventory, published, this.#surroundings.resolver.spots);
+      : new Resolver(inventory, published, concerned.address, this.#surroundings.resolver.spots);
     const masters = gone.includes(entry) ? new Map() : this.#surroundings.masters;
     this.#surroundings = { ...this.#surroundings, resolver, contents, sayings: new Sayings(), masters };
     this.#secondLook.changed(resolver);
@@ -175,7 +178,7 @@ class SiteCheck implements Check {
         'its code is nested too deeply to be read: the rest of the site is judged without it',
       );
     if (file === this.#surroundings.site.entry)
-      this.#surroundings.masters = mastersIn(file, new Uint8Array(bytes));
+      this.#surroundings.masters = mastersIn(openPage(file, new Uint8Array(bytes), reading));
     const before = this.#ledger.get(file);
     const share = shareOf(file, bytes, reading, this.#surroundings);
     if (before !== undefined) {

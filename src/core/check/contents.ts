@@ -1,15 +1,11 @@
 /** What files are by their content, and what they can be loaded as; each asked for once. */
 
-import { misfit } from '../judge/rules/wrong-kind.ts';
 import type { Content } from '../read/content.ts';
 import { contentOfHead } from '../read/content.ts';
-import type { Kind } from '../read/reading.ts';
 import { type Algorithm, integrityHolds } from '../site/integrity.ts';
 
 export class Contents {
   readonly #contents = new Map<string, Content>();
-  readonly #misfits = new Map<Kind, Map<string, boolean>>();
-
   readonly #holding = new Map<string, boolean>();
 
   /** `headOf` gives the first bytes of a file, `digestOf` the digest of all of them in base64; null for what cannot be read. */
@@ -43,19 +39,4 @@ export class Contents {
     }
     return content;
   };
-
-  /** True where a file cannot be loaded as this kind. */
-  isMisfit(kind: Kind, file: string): boolean {
-    let known = this.#misfits.get(kind);
-    if (known === undefined) {
-      known = new Map();
-      this.#misfits.set(kind, known);
-    }
-    let bad = known.get(file);
-    if (bad === undefined) {
-      bad = misfit(kind, file, this.of) !== null;
-      known.set(file, bad);
-    }
-    return bad;
-  }
 }

@@ -1,10 +1,8 @@
 /** References to other hosts: which addresses to ask for, and what their answers mean. */
 
 import { type Draft, draftOfRemark } from '../judge/drafts.ts';
-import { altered } from '../judge/rules/altered.ts';
-import { movedAway } from '../judge/rules/moved-away.ts';
-import { notServed } from '../judge/rules/not-served.ts';
-import { hostedAddress } from '../mend/address.ts';
+import { answerRules } from '../judge/index.ts';
+import type { Answer } from '../judge/rule.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Lead } from '../resolve/resolver.ts';
@@ -13,20 +11,6 @@ import type { Lead } from '../resolve/resolver.ts';
 export interface Question {
   readonly address: string;
   readonly integrities: readonly string[];
-}
-
-/** What a host said. */
-export interface Answer {
-  /** Why a visitor would not get it, in a few words; null where it is served, or where nobody can tell. */
-  readonly failure: string | null;
-  /** Where it sends visitors on to; null where it does not. */
-  readonly moved: { readonly to: string; readonly isForGood: boolean } | null;
-  /** The integrity values that what it serves does not match. */
-  readonly mismatches: ReadonlySet<string>;
-  /** Why it could not be asked, or would not say; null where it did. */
-  readonly unasked: string | null;
-  /** True where that may be for reasons of this machine. */
-  readonly isOurs: boolean;
 }
 
 /** Sent to rather than read, or known to answer only who sends something. */
@@ -67,18 +51,8 @@ export function isTelling({ failure, moved, mismatches }: Answer): boolean {
 /** What is to be said of a reference, now that its host has answered. */
 export function draftsOfAnswer(file: string, reference: Reference, answer: Answer): Draft[] {
   const { offset, length, holder, written, kind } = reference;
-  const spot = { offset, length, holder, written, kind };
-  const { failure, moved, mismatches } = answer;
-  if (failure !== null) return [draftOfRemark(notServed, file, { ...spot, message: failure })];
-  const drafts: Draft[] = [];
-  if (mismatches.has(reference.spot?.attributes?.integrity ?? ''))
-    drafts.push(
-      draftOfRemark(altered, file, { ...spot, message: 'the host serves something with another hash' }),
-    );
-  if (moved === null) return drafts;
-  const { to, isForGood } = moved;
-  const message = isForGood ? `moved for good to ${to}` : `for now, the host sends on to ${to}`;
-  const text = hostedAddress(to + (/#.*$/s.exec(written.trim())?.[0] ?? ''), reference);
-  const rewrites = isForGood ? [{ sure: true, title: `write ${text}`, offset, length, text }] : [];
-  return [...drafts, draftOfRemark(movedAway, file, { ...spot, message, rewrites })];
+  return answerRules.flatMap((rule) => {
+    const said = rule.judgeAnswer(reference, answer);
+    return said === null ? [] : draftOfRemark(rule, file, { offset, length, holder, written, kind, ...said });
+  });
 }

@@ -1,5 +1,4 @@
 /** What is judged of a reference, and how. */
-import { isAttribute } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { isBare } from '../resolve/specifier.ts';
@@ -18,12 +17,4 @@ export function isJudged(file: string, reference: Reference): boolean {
 /** True for `import 'name'` and the like: an import map says what it names. */
 export function isBareSpecifier({ kind, holder, written }: Reference): boolean {
   return kind === 'module' && holder.syntax === 'script' && isBare(written);
-}
-
-/** True where the holder runs or applies what it loads, so that having it twice does everything twice. */
-export function takesEffect({ holder, spot }: Reference): boolean {
-  if (isAttribute(holder, 'script', 'src')) return true;
-  return (
-    isAttribute(holder, 'link', 'href') && /(?:^|\s)stylesheet(?:\s|$)/i.test(spot?.attributes?.rel ?? '')
-  );
 }

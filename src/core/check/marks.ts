@@ -1,5 +1,7 @@
 /** Marks on numbered things: which of them one file has had already. */
 
+import { repeatRules } from '../judge/index.ts';
+
 /** Beside the things themselves, which stay plain data. */
 export class Marks {
   #last = new Int32Array(1024);
@@ -22,6 +24,7 @@ export class FileMarks {
   readonly asked = new Marks();
   readonly led = new Marks();
   readonly named = new Marks();
-  readonly loaded = new Marks();
+  /** One for each rule about what is loaded again. */
+  readonly loaded = repeatRules.map(() => new Marks());
   readonly spots = new Marks();
 }

@@ -1,6 +1,7 @@
 /** What is said of files by what the rest of the site holds: a second look, once all files were taken. */
 
 import { type Draft, placed } from '../judge/drafts.ts';
+import type { Answer } from '../judge/rule.ts';
 import { positionsIn } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
@@ -9,7 +10,7 @@ import { leadsSomewhere } from '../resolve/fragment.ts';
 import type { Lead, Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
 import { draftOfSpot } from './absent-spots.ts';
-import { type Answer, draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
+import { draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
 import { isJudged } from './judged.ts';
 import type { Ledger } from './ledger.ts';
 import { Marks } from './marks.ts';

@@ -1,12 +1,10 @@
 /** Takes one file: makes its share of the report. */
 
 import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
-import { fileRules, pageRules } from '../judge/index.ts';
+import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts';
 import type { PageRecord } from '../judge/rule.ts';
-import { driftsOf, mayMarkParts, partDrift } from '../judge/rules/part-drift.ts';
-import { twice } from '../judge/rules/twice.ts';
+import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
-import { holderOf, isAttribute } from '../read/holder.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import type { Kind, Reading, Reference } from '../read/reading.ts';
@@ -17,8 +15,8 @@ import { baseAddress, type Target } from '../resolve/resolve.ts';
 import { type Found, type Lead, type Leads } from '../resolve/resolver.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
-import { isBareSpecifier, isJudged, takesEffect } from './judged.ts';
-import type { FileMarks } from './marks.ts';
+import { isBareSpecifier, isJudged } from './judged.ts';
+import type { FileMarks, Marks } from './marks.ts';
 import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
@@ -58,7 +56,6 @@ class Taking {
   readonly #specifiers: Specifier[] = [];
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
-  #marksParts = false;
   #positions: ((offset: number) => Position) | null = null;
 
   constructor(
@@ -107,7 +104,7 @@ class Taking {
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
       questions: this.#questions,
-      marksParts: this.#marksParts,
+      marksParts: page !== null && page.partMarks.length > 0,
     };
   }
 
@@ -186,14 +183,13 @@ class Taking {
     }
   }
 
+  /** Whether a rule is to be asked: see `Concerns`. */
   #isSuspect(reference: Reference, { elsewhere, odd, isEmpty }: Lead, found: Found | null): boolean {
-    if (isEmpty && reference.written.trim() === '') return true;
+    if (isEmpty && reference.written.trim() === '') return concerned.nothing;
     if (odd || (found === null && !elsewhere)) return true;
-    const { kind, holder, spot } = reference;
-    if (found === null || !isLoaded({ kind }) || isAttribute(holder, 'embed', 'src')) return false;
-    const integrity = spot?.attributes?.integrity;
-    if (integrity !== undefined && !this.around.site.holds(found.path, integrity)) return true;
-    return this.around.contents.isMisfit(kind, found.path);
+    return (
+      found !== null && isLoaded(reference) && concerned.loading(reference, found.path, this.around.site)
+    );
   }
 
   #judgePlace(reference: Reference, found: string | null): void {
@@ -219,21 +215,23 @@ class Taking {
   #load(reference: Reference, found: Found): void {
     this.#loads ??= new Map();
     if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
-    if (this.reading.page === null || !takesEffect(reference)) return;
-    if (!this.#isFirstLoaded(reference, found)) {
+    if (this.reading.page === null) return;
+    for (const [index, rule] of repeatRules.entries()) {
+      if (!rule.counts(reference) || this.#isFirstLoaded(index, reference, found)) continue;
       const { offset, length, holder, written, kind } = reference;
-      const message = `this page loads ${found.path} already`;
+      const message = rule.judgeRepeat(found.path);
       const remark = { offset, length, holder, written, kind, target: found.path, message };
-      this.#add(draftOfRemark(twice, this.file, remark));
+      this.#add(draftOfRemark(rule, this.file, remark));
     }
   }
 
   /** True the first time that one document loads a file. */
-  #isFirstLoaded({ spot }: Reference, found: Found): boolean {
-    if (spot === null || spot.document === 0) return this.#marks.loaded.isFirst(found.number, this.#serial);
+  #isFirstLoaded(rule: number, { spot }: Reference, { number }: Found): boolean {
+    if (spot === null || spot.document === 0)
+      return (this.#marks.loaded[rule] as Marks).isFirst(number, this.#serial);
     this.#loadedInside ??= new Set();
     const before = this.#loadedInside.size;
-    return this.#loadedInside.add(`${spot.document} ${found.number}`).size > before;
+    return this.#loadedInside.add(`${rule} ${spot.document} ${number}`).size > before;
   }
 
   /**
@@ -270,19 +268,13 @@ class Taking {
     const { file, bytes, reading } = this;
     const { site, masters } = this.around;
     const { page } = reading;
-    const view = { file, reading, bytes, site };
+    const view = { file, reading, site };
     for (const rule of fileRules)
       for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
     if (page === null) return;
-    const pageView = { ...view, page };
+    const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
-    this.#marksParts = mayMarkParts(page, bytes);
-    if (!this.#marksParts) return;
-    for (const { part, ...drift } of driftsOf(file, bytes, site.entry, masters))
-      this.#add(
-        draftOfRemark(partDrift, file, { ...drift, holder: holderOf('markup', 'part', part), written: part }),
-      );
   }
 
   #add(draft: Draft): void {

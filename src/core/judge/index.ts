@@ -1,7 +1,19 @@
 /** The rules, by what they judge. */
 
+import type { Reference } from '../read/reading.ts';
 import { grades } from '../report.ts';
-import type { FileRule, PageRule, PlacingRule, Rule, RuleFacts, SiteRule } from './rule.ts';
+import type { Addressed } from '../resolve/resolver.ts';
+import type { SiteView } from '../resolve/subject.ts';
+import type {
+  AnswerRule,
+  FileRule,
+  PageRule,
+  PlacingRule,
+  RepeatRule,
+  Rule,
+  RuleFacts,
+  SiteRule,
+} from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';
@@ -63,8 +75,39 @@ export const addressRules: readonly Rule[] = [
   fromRoot,
 ];
 
+/** What is said of a spot that is not there. */
+export const spotRule: Rule = absentAnchor;
+
+const concerns = addressRules.map((rule) => rule.concerns);
+const isAskedAlways = concerns.includes(undefined);
+const ofAddress = concerns.flatMap((one) => one?.address ?? []);
+const ofLoading = concerns.flatMap((one) => one?.loading ?? []);
+
+/** Whether any rule about addresses is to be asked; made of what the rules say of themselves. */
+export const concerned = {
+  /** Of an address without its fragment, whoever has it. */
+  address(address: Addressed): boolean {
+    if (isAskedAlways) return true;
+    for (const isConcerned of ofAddress) if (isConcerned(address)) return true;
+    return false;
+  },
+  /** Of a reference that loads a file of the site. */
+  loading(reference: Reference, found: string, site: SiteView): boolean {
+    for (const isConcerned of ofLoading) if (isConcerned(reference, found, site)) return true;
+    return false;
+  },
+  /** Where nothing is written at all. */
+  nothing: isAskedAlways || concerns.some((one) => one?.nothing),
+};
+
 /** Rules about where in its page a reference stands: each speaks for itself. */
 export const placingRules: readonly PlacingRule[] = [lateStylesheet, blockingScript];
+
+/** Rules about what one document loads again. */
+export const repeatRules: readonly RepeatRule[] = [twice];
+
+/** Rules about what other hosts say: each speaks for itself. */
+export const answerRules: readonly AnswerRule[] = [notServed, altered, movedAway];
 
 export const fileRules: readonly FileRule[] = [noEffect, doesNotParse];
 
@@ -79,6 +122,7 @@ export const pageRules: readonly PageRule[] = [
   lateBase,
   srcAndCode,
   inlineCode,
+  partDrift,
 ];
 
 export const siteRules: readonly SiteRule[] = [
@@ -95,14 +139,14 @@ export const siteRules: readonly SiteRule[] = [
 
 /** Every rule there is, the worst grade first. */
 export const allRules: readonly RuleFacts[] = [
-  ...addressRules,
-  ...placingRules,
-  ...fileRules,
-  ...pageRules,
-  ...siteRules,
-  absentAnchor,
-  twice,
-  partDrift,
-  notServed,
-  movedAway,
+  ...new Set<RuleFacts>([
+    ...addressRules,
+    spotRule,
+    ...placingRules,
+    ...repeatRules,
+    ...answerRules,
+    ...fileRules,
+    ...pageRules,
+    ...siteRules,
+  ]),
 ].sort((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade) || (a.name < b.name ? -1 : 1));

@@ -1,8 +1,11 @@
 /** What every rule is made of, and what it is given to judge. */
 import type { Candidate } from '../mend/candidates.ts';
+import type { Page } from '../page/page.ts';
+import type { Master } from '../page/parts.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Grade } from '../report.ts';
+import type { Addressed } from '../resolve/resolver.ts';
 import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Step } from '../site/walk.ts';
 
@@ -47,8 +50,23 @@ interface Rewrite {
   readonly text: string;
 }
 
+/**
+ * When a rule about addresses has to be asked: it has nothing to say of any reference that none of these is true of. They
+ * are what lets most references pass without a question.
+ */
+interface Concerns {
+  /** Of an address without its fragment, whoever has it; asked once for each in a folder. */
+  readonly address?: (address: Addressed) => boolean;
+  /** Of a reference that loads a file of the site. */
+  readonly loading?: (reference: Reference, found: string, site: SiteView) => boolean;
+  /** Where nothing is written at all. */
+  readonly nothing?: true;
+}
+
 /** A rule that judges references one by one. */
 export interface Rule extends RuleFacts {
+  /** Not given: every reference. */
+  readonly concerns?: Concerns;
   /** Null where the rule has nothing to say. */
   judge(subject: Subject): Verdict | null;
 }
@@ -59,16 +77,47 @@ export interface PlacingRule extends RuleFacts {
   judgePlace(reference: Reference): string | null;
 }
 
+/** A rule about a file that one document loads again. */
+export interface RepeatRule extends RuleFacts {
+  /** Whether a reference counts. */
+  counts(reference: Reference): boolean;
+  /** The message about one that loads the same as another that counts. */
+  judgeRepeat(found: string): string;
+}
+
+/** What another host said of an address. */
+export interface Answer {
+  /** Why a visitor would not get it, in a few words; null where it is served, or where nobody can tell. */
+  readonly failure: string | null;
+  /** Where it sends visitors on to; null where it does not. */
+  readonly moved: { readonly to: string; readonly isForGood: boolean } | null;
+  /** The integrity values that what it serves does not match. */
+  readonly mismatches: ReadonlySet<string>;
+  /** Why it could not be asked, or would not say; null where it did. */
+  readonly unasked: string | null;
+  /** True where that may be for reasons of this machine. */
+  readonly isOurs: boolean;
+}
+
+/** A rule about what another host says. */
+export interface AnswerRule extends RuleFacts {
+  /** Null where the rule has nothing to say. */
+  judgeAnswer(reference: Reference, answer: Answer): Pick<Remark, 'message' | 'rewrites'> | null;
+}
+
 /** A file that was just read. */
 interface FileView {
   readonly file: string;
   readonly reading: Reading;
-  readonly bytes: Uint8Array;
   readonly site: SiteView;
 }
 
 interface PageView extends FileView {
   readonly page: PageFacts;
+  /** The parts of the entry page. */
+  readonly masters: ReadonlyMap<string, Master>;
+  /** The page with its text, for the few rules that need it. */
+  open(): Page;
 }
 
 /** Something to say of a file. Offset and length are bytes of the file. */

@@ -33,14 +33,16 @@ export interface PageEdit {
   readonly text: string;
 }
 
-export function openPage(file: string, bytes: Uint8Array): Page {
+/** `known` is what a reading of the same bytes has said already. */
+export function openPage(file: string, bytes: Uint8Array, known?: Reading): Page {
   const encoding = sniffEncoding(bytes, 'html');
   const { utf8, offsetOf } =
     encoding === 'utf-8'
       ? { utf8: bytes, offsetOf: (offset: number) => offset }
       : toUtf8(transcode(bytes, encoding));
   const source = makeSource(utf8);
-  const reading = readHtmlSource(source, 'utf-8');
+  // Of other encodings the places are others than in the file.
+  const reading = known !== undefined && encoding === 'utf-8' ? known : readHtmlSource(source, 'utf-8');
   const firstBreak = utf8.indexOf(0x0a);
   return {
     file,

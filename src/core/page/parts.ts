@@ -110,6 +110,11 @@ export const CURRENT =
   /[\t\n\f\r ]+aria-current[\t\n\f\r ]*=[\t\n\f\r ]*(?:"page"|'page'|page(?=[\t\n\f\r />]))/gi;
 const NAV = /<nav[\t\n\f\r />][\s\S]*?<\/nav[\t\n\f\r ]*>/gi;
 
+/** The masters of an entry page that is being checked; none where its marks do not pair up. */
+export function mastersIn(entry: Page): ReadonlyMap<string, Master> {
+  return readMarks(entry).bad === null ? mastersOf(entry) : new Map();
+}
+
 /** The masters on the entry page by their names, in order. */
 export function mastersOf(entry: Page): Map<string, Master> {
   const references = entry.reading.references.toSorted((a, b) => a.offset - b.offset);

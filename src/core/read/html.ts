@@ -9,6 +9,7 @@ import { foreignHolders, type HeldAttribute, htmlHolders } from './html/holders.
 import { marksFor } from './html/marks.ts';
 import { attributes, elements, LAST_READ_ATTRIBUTE } from './html/names.ts';
 import { nearMiss } from './html/near-misses.ts';
+import { marksPart } from './html/part-marks.ts';
 import { Placing } from './html/place.ts';
 import { refreshSpan } from './html/refresh.ts';
 import { isMisspeltStylesheet, metadataKind, relationKind, scriptType } from './html/relations.ts';
@@ -94,7 +95,7 @@ class HtmlReader implements TagSink {
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
   #importMap: ImportMap | null = null;
-  readonly #comments: Span[] = [];
+  readonly #partMarks: Span[] = [];
   #base: string | null = null;
   #basePlace: PageFacts['base'] = null;
   #doctype: Span | null = null;
@@ -140,7 +141,7 @@ class HtmlReader implements TagSink {
   }
 
   comment(start: number, end: number): void {
-    this.#comments.push({ offset: start, length: end - start });
+    if (marksPart(this.#bytes, start, end)) this.#partMarks.push({ offset: start, length: end - start });
   }
 
   /** Passes on what the tree construction needs to be told; fields, since the scanner looks at each tag. */
@@ -206,6 +207,8 @@ class HtmlReader implements TagSink {
       anchors: this.#anchors,
       base: this.#base,
       page: {
+        hasMark:
+          this.source.bytes[0] === 0xef && this.source.bytes[1] === 0xbb && this.source.bytes[2] === 0xbf,
         doctype: this.#doctype,
         language: this.#language,
         title: this.#title,
@@ -219,7 +222,7 @@ class HtmlReader implements TagSink {
         ignoredCode: this.#ignoredCode,
         inert: this.#inert,
         importMap: this.#importMap,
-        comments: this.#comments,
+        partMarks: this.#partMarks,
       },
     };
   }

@@ -85,6 +85,8 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
     faults: reading.faults.map(move),
     page: page && {
       ...page,
+      // Nothing but its mark tells that a file is UTF-16 (HTML 13.2.3.2).
+      hasMark: page.hasMark || reading.encoding.startsWith('utf-16'),
       doctype: page.doctype && move(page.doctype),
       title: page.title && move(page.title),
       charset: page.charset && { ...page.charset, offset: offsetOf(page.charset.offset) },
@@ -94,7 +96,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       nearMisses: page.nearMisses.map(move),
       ignoredCode: page.ignoredCode.map(move),
       inert: page.inert.map(move),
-      comments: page.comments.map(move),
+      partMarks: page.partMarks.map(move),
     },
   };
 }

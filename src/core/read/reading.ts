@@ -94,6 +94,8 @@ export interface ImportMap {
 
 /** What a page says of itself; each with its place, null where it is missing. */
 export interface PageFacts {
+  /** True where the file begins with a byte order mark. */
+  readonly hasMark: boolean;
   readonly doctype: Span | null;
   readonly language: string | null;
   /** The text of the `title` element, as written. */
@@ -112,7 +114,8 @@ export interface PageFacts {
   readonly inert: readonly Inert[];
   /** Its first import map; null where it has none. */
   readonly importMap: ImportMap | null;
-  readonly comments: readonly Span[];
+  /** Comments that mark where a part begins or ends. */
+  readonly partMarks: readonly Span[];
   readonly nearMisses: readonly NearMiss[];
 }
 

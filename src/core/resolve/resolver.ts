@@ -28,18 +28,24 @@ export interface Lead {
   readonly elsewhere: boolean;
   /** What {@link resolveIn} makes of it, where that was needed to tell. */
   readonly target: Target | null;
-  /** Something in how it is written may be worth a word, whatever it leads to. */
+  /** A rule is to be asked, whatever reference has it. */
   readonly odd: boolean;
   /** True where a link has nothing to be said of, whatever page of the folder has it. */
   readonly isSettled: boolean;
   readonly number: number;
 }
 
-/** Steps in visible ASCII with nothing between two slashes missing: no rule about spelling has anything to say. */
-const PLAIN_STEPS = /^(?!.*\/\/)(?![a-z][a-z0-9+.-]*:)[!-$&-.0-[\]-~][!-$&-[\]-~]*$/i;
-/** Addresses of other hosts that load for nobody else, or only without encryption. */
-const DOUBTFUL_ELSEWHERE =
-  /^\s*(?:file:|[a-z]:[\\/]|http:|[/\\]{2})|^\s*[a-z][a-z0-9+.-]*:[/\\]{2}(?:[^/?#]*@)?(?:localhost|127\.|10\.|192\.168\.|172\.(?:1[6-9]|2[0-9]|3[01])\.|0\.0\.0\.0|\[(?:::1?|f[cd]|fe80))/i;
+/** An address without its fragment, as rules look at it. */
+export interface Addressed {
+  readonly address: string;
+  /** True where it is a relative address in visible ASCII without escapes, backslashes and a slash at its start. */
+  readonly isPlain: boolean;
+  readonly elsewhere: boolean;
+  /** The site path that it names; empty where it names none. */
+  readonly path: string;
+  /** The file that a host answers with. */
+  readonly found: string | null;
+}
 
 /** The addresses, without their fragments, that files with one base folder have had. */
 export class Leads {
@@ -65,16 +71,26 @@ export class Leads {
 
   #lead(address: string): Lead {
     const isEmpty = isEmptyAddress(address);
-    const outcome = isEmpty ? this.#own() : this.resolver.judge(this.base, address);
+    const outcome = isEmpty ? this.#own(address) : this.resolver.judge(this.base, address);
     const { found, elsewhere, target, odd } = outcome;
     const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
     const number = this.resolver.nextLead();
     return { address, isEmpty, found, elsewhere, target, odd, isSettled, number };
   }
 
-  #own(): Outcome {
+  /** The document itself, whichever that is. */
+  #own(address: string): Outcome {
     const found = this.document === null ? null : this.resolver.fileAt(this.document);
-    return { found, elsewhere: this.base === null, target: null, odd: false };
+    const elsewhere = this.base === null;
+    const path = this.document ?? '';
+    const odd = this.resolver.isOdd({
+      address,
+      isPlain: false,
+      elsewhere,
+      path,
+      found: elsewhere ? null : path,
+    });
+    return { found, elsewhere, target: null, odd };
   }
 }
 
@@ -96,6 +112,7 @@ export class Resolver {
   constructor(
     readonly inventory: Inventory,
     readonly published: Published | null,
+    readonly isOdd: (address: Addressed) => boolean,
     readonly spots = new Spots(),
   ) {}
 
@@ -142,16 +159,11 @@ export class Resolver {
   /** Where an address that is not empty and has no fragment leads. */
   judge(base: string | null, address: string): Outcome {
     const plain = base === null ? null : plainPath(address, base);
-    if (plain !== null) {
-      const path = locate(this.inventory, plain);
-      const found = path === null ? null : this.fileAt(path);
-      return { found, elsewhere: false, target: null, odd: path !== plain };
-    }
-    const target = resolveIn(address, base, this.published);
-    if (target.in === 'elsewhere')
-      return { found: null, elsewhere: true, target, odd: DOUBTFUL_ELSEWHERE.test(address) };
-    const path = target.in === 'site' ? locate(this.inventory, target.path) : null;
-    const isPlain = target.in === 'site' && target.path === path && PLAIN_STEPS.test(address);
-    return { found: path === null ? null : this.fileAt(path), elsewhere: false, target, odd: !isPlain };
+    const target = plain === null ? resolveIn(address, base, this.published) : null;
+    const elsewhere = target?.in === 'elsewhere';
+    const path = plain ?? (target?.in === 'site' ? target.path : null);
+    const file = path === null ? null : locate(this.inventory, path);
+    const odd = this.isOdd({ address, isPlain: plain !== null, elsewhere, path: path ?? '', found: file });
+    return { found: file === null ? null : this.fileAt(file), elsewhere, target, odd };
   }
 }

@@ -1,13 +1,23 @@
 /** altered: what an integrity value promises is not what is there. */
-import type { Rule } from '../rule.ts';
+import type { AnswerRule, Rule } from '../rule.ts';
 
-export const altered: Rule = {
+export const altered: Rule & AnswerRule = {
   name: 'altered',
   grade: 'broken',
   summary: 'it is not what its integrity value promises',
   suffers: 'The browser refuses the file: the script does not run, the stylesheet does not apply.',
   wrong: '<script src="js/tides.js" integrity="sha384-…">  after js/tides.js was changed',
   right: '<script src="js/tides.js" integrity="sha384-…">  with the hash of the file as it is',
+  concerns: {
+    loading: ({ spot }, found, site) => {
+      const integrity = spot?.attributes?.integrity;
+      return integrity !== undefined && !site.holds(found, integrity);
+    },
+  },
+  judgeAnswer({ spot }, { failure, mismatches }) {
+    if (failure !== null || !mismatches.has(spot?.attributes?.integrity ?? '')) return null;
+    return { message: 'the host serves something with another hash' };
+  },
   judge({ reference, target, found, site }) {
     const integrity = reference.spot?.attributes?.integrity;
     if (integrity === undefined || found === null || target.in !== 'site' || site.holds(found, integrity))

@@ -2,6 +2,8 @@
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
+const BACKSLASH = /^[^?#]*\\/;
+
 export const backslash: Rule = {
   name: 'backslash',
   grade: 'fragile',
@@ -9,8 +11,11 @@ export const backslash: Rule = {
   suffers: 'Browsers put it right; other programs, and stylesheets, take the backslash for something else.',
   wrong: '<img src="images\\pier.svg">',
   right: '<img src="images/pier.svg">',
+  concerns: {
+    address: ({ address, found, isPlain }) => !isPlain && found !== null && BACKSLASH.test(address),
+  },
   judge({ reference, target, found, site }) {
-    if (target.in !== 'site' || found === null || !/^[^?#]*\\/.test(reference.written)) return null;
+    if (target.in !== 'site' || found === null || !BACKSLASH.test(reference.written)) return null;
     return {
       message: 'addresses have slashes between their steps',
       target: target.path,

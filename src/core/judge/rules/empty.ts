@@ -23,6 +23,7 @@ export const empty: Rule = {
   suffers: 'Nothing is loaded there.',
   wrong: '<script src=""></script>',
   right: '<script src="js/tides.js"></script>',
+  concerns: { nothing: true },
   judge({ reference }) {
     const { written, holder } = reference;
     const loads = holder.syntax === 'markup' && ELEMENTS.has(holder.element) && ATTRIBUTES.has(holder.name);

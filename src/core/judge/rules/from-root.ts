@@ -11,6 +11,9 @@ export const fromRoot: Rule = {
   wrong: '<link rel="stylesheet" href="/css/main.css">',
   right: '<link rel="stylesheet" href="css/main.css">, or published-at in cravel.yaml',
   cause: 'rule',
+  concerns: {
+    address: ({ address, found, isPlain }) => !isPlain && found !== null && /^\s*\//.test(address),
+  },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null || site.published !== null) return null;
     if (!/^\s*\//.test(reference.written)) return null;

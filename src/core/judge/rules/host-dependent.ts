@@ -2,6 +2,8 @@
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
+const DOUBLED = /^[^?#]*[^:/?#]\/\//;
+
 export const hostDependent: Rule = {
   name: 'host-dependent',
   grade: 'fragile',
@@ -9,9 +11,15 @@ export const hostDependent: Rule = {
   suffers: 'One host leads the visitor on, another says that there is no such page.',
   wrong: '<a href="piers">, <a href="timetable">  for piers/index.html and timetable.html',
   right: '<a href="piers/">, <a href="timetable.html">',
+  concerns: {
+    address: ({ address, path, found, elsewhere }) =>
+      found === null
+        ? !elsewhere
+        : (found !== path && !path.endsWith('/')) || (address.includes('//') && DOUBLED.test(address)),
+  },
   judge({ reference, target, found, site }) {
     const { kind, written } = reference;
-    if (target.in === 'site' && found !== null && /^[^?#]*[^:/?#]\/\//.test(written)) {
+    if (target.in === 'site' && found !== null && DOUBLED.test(written)) {
       const candidates = [{ path: target.path, fragment: null, sure: true }];
       const steps = walk(site.inventory, target.folder, target.segments);
       return {

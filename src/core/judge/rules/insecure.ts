@@ -2,6 +2,8 @@
 import { isLoaded } from '../../read/loaded.ts';
 import type { Rule } from '../rule.ts';
 
+const UNSAFE = /^\s*(http:)?[/\\]{2}/i;
+
 export const insecure: Rule = {
   name: 'insecure',
   grade: 'fragile',
@@ -11,10 +13,11 @@ export const insecure: Rule = {
   wrong: '<script src="http://cdn.gullhaven.example/buoys.js"></script>',
   right: '<script src="https://cdn.gullhaven.example/buoys.js"></script>',
   cause: 'rule',
+  concerns: { address: ({ address, elsewhere }) => elsewhere && UNSAFE.test(address) },
   judge({ reference, target, site }) {
     if (target.in !== 'elsewhere' || !isLoaded(reference) || site.published?.origin.startsWith('http:'))
       return null;
-    const [, scheme] = /^\s*(http:)?[/\\]{2}/i.exec(reference.written) ?? [];
+    const [, scheme] = UNSAFE.exec(reference.written) ?? [];
     if (scheme === undefined && !/^\s*[/\\]{2}/.test(reference.written)) return null;
     const lead = reference.written.length - reference.written.trimStart().length;
     const length = scheme?.length ?? 0;

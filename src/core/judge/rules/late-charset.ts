@@ -13,10 +13,10 @@ export const lateCharset: PageRule = {
   wrong: 'a long comment before <meta charset="utf-8">',
   right: '<meta charset="utf-8"> as the first thing in the head',
   cause: 'rule',
-  judgePage({ page, bytes }) {
+  judgePage({ page }) {
     const { charset } = page;
     // HTML 4.2.5.4: within the first 1024 bytes, the element as a whole.
-    if (charset === null || charset.offset + MARKUP <= 1024 || bytes[0] === 0xef) return [];
+    if (charset === null || charset.offset + MARKUP <= 1024 || page.hasMark) return [];
     return [
       {
         offset: charset.offset,

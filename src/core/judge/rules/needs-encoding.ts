@@ -2,6 +2,9 @@
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
+/** What stands in no address (RFC 3986, 2); of a fragment browsers make sense by themselves. */
+const ODD = /[^!-~]|%(?![0-9a-f]{2})/i;
+
 export const needsEncoding: Rule = {
   name: 'needs-encoding',
   grade: 'fragile',
@@ -9,9 +12,12 @@ export const needsEncoding: Rule = {
   suffers: 'Browsers guess what is meant; feeds, mail programs and some hosts cut the address off there.',
   wrong: '<img src="images/north pier.svg">',
   right: '<img src="images/north%20pier.svg">',
+  concerns: {
+    address: ({ address, found, isPlain }) => !isPlain && found !== null && ODD.test(address.trim()),
+  },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null) return null;
-    const [odd] = /[^!-~]|%(?![0-9a-f]{2})/i.exec(reference.written.trim()) ?? [];
+    const [odd] = ODD.exec(reference.written.trim().replace(/#.*$/s, '')) ?? [];
     if (odd === undefined) return null;
     const what = odd === ' ' ? 'a space' : odd === '%' ? 'a % that begins no escape' : odd;
     return {

@@ -9,9 +9,8 @@ export const noCharset: PageRule = {
   suffers: 'Letters beyond ASCII may show as other letters.',
   wrong: 'a head without <meta charset>',
   right: '<meta charset="utf-8">',
-  judgePage({ page, bytes }) {
-    const hasMark = bytes[0] === 0xef || bytes[0] === 0xfe || bytes[0] === 0xff;
-    if (page.charset !== null || hasMark) return [];
+  judgePage({ page }) {
+    if (page.charset !== null || page.hasMark) return [];
     return [
       {
         offset: 0,

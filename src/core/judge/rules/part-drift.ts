@@ -1,14 +1,10 @@
 /** part-drift: a page's copy of a part differs from the master on the entry page. */
-import { openPage, type Page } from '../../page/page.ts';
-import { type Master, mastersOf, readMarks } from '../../page/parts.ts';
-import type { PageFacts } from '../../read/reading.ts';
-import type { RuleFacts } from '../rule.ts';
+import type { Page } from '../../page/page.ts';
+import { type Master, readMarks } from '../../page/parts.ts';
+import { holderOf } from '../../read/holder.ts';
+import type { PageRule } from '../rule.ts';
 
-const COLON = 0x3a;
-/** Up to the colon of a mark there are some words and white space. */
-const LONGEST_OPENING = 200;
-
-export const partDrift: RuleFacts = {
+export const partDrift: PageRule = {
   name: 'part-drift',
   grade: 'untidy',
   summary: 'a part differs from its master',
@@ -17,40 +13,26 @@ export const partDrift: RuleFacts = {
   wrong: 'a navigation that was changed on one page only',
   right: 'the same navigation on every page, copied from the entry page',
   command: 'cravel parts',
+  judgePage({ file, page, site, masters, open }) {
+    if (page.partMarks.length === 0) return [];
+    return driftsOf(open(), file, site.entry, masters).map(({ part, ...drift }) => ({
+      ...drift,
+      holder: holderOf('markup', 'part', part),
+      written: part,
+    }));
+  },
 };
 
 /** What is wrong with one part of one page; offset and length are bytes of the file. */
-export interface Drift {
+interface Drift {
   readonly part: string;
   readonly offset: number;
   readonly length: number;
   readonly message: string;
 }
 
-/** True where a comment of the page may mark a part; spares most pages a closer look. */
-export function mayMarkParts({ comments }: PageFacts, bytes: Uint8Array): boolean {
-  return comments.some(({ offset, length }) => {
-    const end = offset + Math.min(length, LONGEST_OPENING);
-    let at = offset;
-    while (at < end && bytes[at] !== COLON) at++;
-    return at < end && ((bytes[at - 1] as number) | 0x20) === 0x74;
-  });
-}
-
-/** The masters on the entry page; none where its marks do not pair up. */
-export function mastersIn(entry: string, bytes: Uint8Array): ReadonlyMap<string, Master> {
-  const page = openPage(entry, bytes);
-  return readMarks(page).bad === null ? mastersOf(page) : new Map();
-}
-
 /** Compares the parts that a page marks with their masters. */
-export function driftsOf(
-  file: string,
-  bytes: Uint8Array,
-  entry: string,
-  masters: ReadonlyMap<string, Master>,
-): Drift[] {
-  const page = openPage(file, bytes);
+function driftsOf(page: Page, file: string, entry: string, masters: ReadonlyMap<string, Master>): Drift[] {
   const { parts, bad } = readMarks(page);
   const drifts: Drift[] = [];
   for (const { name, start, end, innerStart, innerEnd } of parts) {

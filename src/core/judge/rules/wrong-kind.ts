@@ -1,6 +1,8 @@
 /** wrong-kind: what is loaded is not what it is loaded as, by its content or by its name. */
 
+import { onceFor } from '../../once-for.ts';
 import type { Content } from '../../read/content.ts';
+import { isAttribute } from '../../read/holder.ts';
 import type { Kind } from '../../read/reading.ts';
 import { extensionOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
@@ -50,6 +52,10 @@ export const wrongKind: Rule = {
   suffers: 'The browser gets the file and cannot use it: no styles, no script, a broken picture.',
   wrong: '<img src="images/pier.png">  where the file is an error page that was saved under that name',
   right: 'the picture itself under that name',
+  concerns: {
+    loading: ({ kind, holder }, found, site) =>
+      !isAttribute(holder, 'embed', 'src') && isMisfit(kind, found, site.contentOf),
+  },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null) return null;
     const problem = misfit(reference.kind, found, site.contentOf);
@@ -63,8 +69,28 @@ export const wrongKind: Rule = {
   },
 };
 
+type ContentOf = (path: string) => Content;
+
+/** What was found out, by kind and path, for as long as files hold what they hold. */
+const known = onceFor((_contentOf: ContentOf) => new Map<Kind, Map<string, boolean>>());
+
+function isMisfit(kind: Kind, file: string, contentOf: ContentOf): boolean {
+  const byKind = known(contentOf);
+  let byFile = byKind.get(kind);
+  if (byFile === undefined) {
+    byFile = new Map();
+    byKind.set(kind, byFile);
+  }
+  let isBad = byFile.get(file);
+  if (isBad === undefined) {
+    isBad = misfit(kind, file, contentOf) !== null;
+    byFile.set(file, isBad);
+  }
+  return isBad;
+}
+
 /** Why a file cannot be loaded as this kind; null where it can. */
-export function misfit(kind: Kind, file: string, contentOf: (path: string) => Content): string | null {
+function misfit(kind: Kind, file: string, contentOf: ContentOf): string | null {
   const wanted = fits[kind];
   if (wanted === undefined) return null;
   const content = contentOf(file);

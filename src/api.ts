@@ -1,7 +1,8 @@
 /** What `import … from "cravel"` gives: the check of a folder on a disk. */
+export type { Edit, FileEdit } from './core/change/edit.ts';
 export { CravelError } from './core/errors.ts';
 export { byCause, type Cause } from './core/judge/causes.ts';
 export type { Kind } from './core/read/reading.ts';
-export type { Edit, Finding, Grade, Mend, Report, Unread } from './core/report.ts';
+export type { Finding, Grade, Mend, Report, Unread } from './core/report.ts';
 export type { Step } from './core/site/walk.ts';
 export { checkFolder, type Progress } from './disk/check.ts';

@@ -1,4 +1,5 @@
 /** The report of a check: what was read, and what was found. */
+import type { FileEdit } from './change/edit.ts';
 import type { Holder } from './read/holder.ts';
 import type { Kind } from './read/reading.ts';
 import type { Step } from './site/walk.ts';
@@ -10,14 +11,6 @@ export type Grade = (typeof grades)[number];
 /** Grades whose findings make a check fail, unless said otherwise. */
 export const failing: readonly Grade[] = ['broken', 'fragile', 'misplaced'];
 
-/** One exact change to a file: `length` bytes at `offset` become `text`. */
-export interface Edit {
-  readonly file: string;
-  readonly offset: number;
-  readonly length: number;
-  readonly text: string;
-}
-
 /** A change that settles a finding. */
 export interface Mend {
   /** True where only one answer makes sense. */
@@ -27,7 +20,7 @@ export interface Mend {
   readonly target: string | null;
   /** The walk of the reference as it will be. */
   readonly walk: readonly Step[];
-  readonly edits: readonly Edit[];
+  readonly edits: readonly FileEdit[];
 }
 
 /** One thing to report. Offsets and lengths are bytes; lines and columns count from 1 (UTF-16 units). */

@@ -6,8 +6,3 @@ export function inWords(holder: Finding['holder']): string {
   const { element, name, within } = holder;
   return [within === 'srcdoc' ? within : '', element, name].filter((word) => word !== '').join(' ');
 }
-
-/** A finding as plain data for other programs. */
-export function withWords(finding: Finding): object {
-  return { ...finding, holder: inWords(finding.holder) };
-}

@@ -70,12 +70,12 @@ function resultOf({
     .filter(({ edits }) => edits.length > 0)
     .map(({ title, edits }) => ({
       description: { text: title },
-      artifactChanges: edits.map((edit) => ({
-        artifactLocation: artifact(edit.file),
+      artifactChanges: edits.map(({ file, start, end, text }) => ({
+        artifactLocation: artifact(file),
         replacements: [
           {
-            deletedRegion: { byteOffset: edit.offset, byteLength: edit.length },
-            insertedContent: { text: edit.text },
+            deletedRegion: { byteOffset: start, byteLength: end - start },
+            insertedContent: { text },
           },
         ],
       })),

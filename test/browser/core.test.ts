@@ -3,7 +3,7 @@ import { copyFileSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import type { Report } from '../../src/core/report.ts';
-import { withWords } from '../../src/show/holder.ts';
+import { findingAsJson } from '../../src/show/json.ts';
 import { pagesOfBrowser, serve } from '../support/browser.ts';
 import { cravel, projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
@@ -34,6 +34,6 @@ test('the core checks a site in a browser, without Node.js, and says there what 
   })()`)) as Report;
   const told = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
   assert.ok(told.findings.length > 5);
-  assert.deepEqual(checked.findings.map(withWords), told.findings);
+  assert.deepEqual(checked.findings.map(findingAsJson), told.findings);
   assert.deepEqual(checked.counts, told.counts);
 });

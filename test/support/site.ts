@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import type { TestContext } from 'node:test';
+import { applyEdits } from '../../src/core/change/edit.ts';
 import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
 import type { Answer } from '../../src/core/judge/rule.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
@@ -68,14 +69,8 @@ export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | 
 /** The site as it is after every edit of a finding's first mend. */
 export function mended(files: Files, { mends }: Finding): Files {
   const after: Record<string, string | Uint8Array> = { ...files };
-  for (const { file, offset, length, text } of mends[0]?.edits ?? []) {
-    const bytes = bytesOf(after[file] ?? '');
-    after[file] = new Uint8Array([
-      ...bytes.subarray(0, offset),
-      ...bytesOf(text),
-      ...bytes.subarray(offset + length),
-    ]);
-  }
+  for (const { file, ...edit } of mends[0]?.edits ?? [])
+    after[file] = applyEdits(bytesOf(after[file] ?? ''), [edit]);
   return after;
 }
 

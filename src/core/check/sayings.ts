@@ -37,7 +37,7 @@ function movedTo(draft: Draft, file: string, offset: number): Draft {
   const by = offset - draft.offset;
   const mends = draft.mends.map((mend) => ({
     ...mend,
-    edits: mend.edits.map((edit) => ({ ...edit, file, offset: edit.offset + by })),
+    edits: mend.edits.map(({ start, end, text }) => ({ file, start: start + by, end: end + by, text })),
   }));
   return { ...draft, file, offset, mends };
 }

@@ -9,7 +9,7 @@ import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
 import { segmentsTo, walk } from '../site/walk.ts';
 import { addressRules, placingRules } from './index.ts';
-import type { Remark, Rule, RuleFacts, Verdict } from './rule.ts';
+import type { Remark, Rule, RuleFacts, Settlement, Verdict } from './rule.ts';
 
 /** A finding before its line and column are known. */
 export type Draft = Omit<Finding, 'line' | 'column'>;
@@ -86,18 +86,16 @@ export function draftOf(
 }
 
 export function draftOfRemark({ name, grade }: RuleFacts, file: string, remark: Remark): Draft {
-  const { offset, length, holder, written, message, target = null, kind = null, rewrites = [] } = remark;
-  const mends = rewrites.map(({ sure, title, ...edit }) => ({
-    sure,
-    title,
-    target: null,
-    walk: [],
-    edits: [{ file, ...edit }],
-  }));
+  const { offset, length, holder, written, message, target = null, kind = null, settlements = [] } = remark;
+  const mends = settlements.map((one) => settled(file, one));
   return { rule: name, grade, file, offset, length, holder, written, kind, target, message, walk: [], mends };
 }
 
-function mendsFor(subject: Subject, { candidates, rewrites = [] }: Verdict): Mend[] {
+function settled(file: string, { sure, title, edit }: Settlement): Mend {
+  return { sure, title, target: null, walk: [], edits: [{ file, ...edit }] };
+}
+
+function mendsFor(subject: Subject, { candidates, settlements = [] }: Verdict): Mend[] {
   const { file, reference, target, site } = subject;
   const start = target.in === 'elsewhere' ? folderOf(file) : target.folder;
   const { offset, length } = reference;
@@ -109,15 +107,8 @@ function mendsFor(subject: Subject, { candidates, rewrites = [] }: Verdict): Men
       title: `write ${text}`,
       target: candidate.path,
       walk: walk(site.inventory, folder, segmentsTo(folder, candidate.path)),
-      edits: [{ file, offset, length, text }],
+      edits: [{ file, start: offset, end: offset + length, text }],
     };
   });
-  const rewritten = rewrites.map(({ sure, title, ...edit }) => ({
-    sure,
-    title,
-    target: null,
-    walk: [],
-    edits: [{ file, ...edit }],
-  }));
-  return [...byTarget, ...rewritten];
+  return [...byTarget, ...settlements.map((one) => settled(file, one))];
 }

@@ -1,4 +1,5 @@
 /** What every rule is made of, and what it is given to judge. */
+import type { Edit } from '../change/edit.ts';
 import type { Candidate } from '../mend/candidates.ts';
 import type { Page } from '../page/page.ts';
 import type { Master } from '../page/parts.ts';
@@ -37,17 +38,15 @@ export interface Verdict {
   readonly walk: readonly Step[];
   /** What was probably meant, the likeliest first. */
   readonly candidates: readonly Candidate[];
-  /** Edits that settle it without another target; offsets in the file. */
-  readonly rewrites?: readonly Rewrite[];
+  /** What settles it without another target. */
+  readonly settlements?: readonly Settlement[];
 }
 
-/** A mend that writes the reference, or something beside it, in another way. */
-interface Rewrite {
+/** A change that settles a finding in its own file, without another target. */
+export interface Settlement {
   readonly sure: boolean;
   readonly title: string;
-  readonly offset: number;
-  readonly length: number;
-  readonly text: string;
+  readonly edit: Edit;
 }
 
 /**
@@ -102,7 +101,7 @@ export interface Answer {
 /** A rule about what another host says. */
 export interface AnswerRule extends RuleFacts {
   /** Null where the rule has nothing to say. */
-  judgeAnswer(reference: Reference, answer: Answer): Pick<Remark, 'message' | 'rewrites'> | null;
+  judgeAnswer(reference: Reference, answer: Answer): Pick<Remark, 'message' | 'settlements'> | null;
 }
 
 /** A file that was just read. */
@@ -129,7 +128,7 @@ export interface Remark extends Span {
   readonly holder: Holder | null;
   readonly target?: string | null;
   readonly kind?: Kind | null;
-  readonly rewrites?: readonly Rewrite[];
+  readonly settlements?: readonly Settlement[];
 }
 
 /** A rule that judges what a page, or another file that was read, says of itself. */

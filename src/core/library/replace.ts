@@ -1,9 +1,10 @@
 /** Puts the files of a library in place of what other hosts hold. */
-import { splice } from '../change/splice.ts';
+
+import { applyEdits, type Edit } from '../change/edit.ts';
 import { groupBy } from '../group-by.ts';
 import { addressFor } from '../mend/address.ts';
 import { attributeRemoval } from '../page/attributes.ts';
-import type { Page, PageEdit } from '../page/page.ts';
+import type { Page } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
@@ -74,7 +75,7 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
   );
   if (hosted.length === 0 || page.base === null) return null;
   const outline = tagsOf(page);
-  const edits: PageEdit[] = [];
+  const edits: Edit[] = [];
   const starts = outline.elements.map(({ start }) => start);
   const loaded = loadedBy(outline);
   let [kept, dropped] = [0, 0];
@@ -119,11 +120,10 @@ export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceO
   const reading = readFile(file, bytes);
   const hosted = reading?.references.filter(({ written }) => isHosted(written, options.address)) ?? [];
   if (hosted.length === 0) return null;
-  const edits = hosted.map((reference) => {
-    const { start, end, text } = addressEdit(reference, file, options.fileFor(reference.written));
-    return { start, end, bytes: new TextEncoder().encode(text) };
-  });
-  return { bytes: splice(bytes, edits), amount: hosted.length, kept: 0, dropped: 0 };
+  const edits = hosted.map((reference) => addressEdit(reference, file, options.fileFor(reference.written)));
+  const syntax = hosted[0]?.holder.syntax === 'css' ? 'css' : 'script';
+  const changed = applyEdits(bytes, edits, reading?.encoding, syntax);
+  return { bytes: changed, amount: hosted.length, kept: 0, dropped: 0 };
 }
 
 /** A link that a visitor follows names a page of another host, not a file of ours. */
@@ -131,7 +131,7 @@ function isFollowed(holder: Holder): boolean {
   return isAttribute(holder, 'a', 'href') || isAttribute(holder, 'area', 'href');
 }
 
-function addressEdit(reference: Reference, base: string, file: string): PageEdit {
+function addressEdit(reference: Reference, base: string, file: string): Edit {
   const { offset, length } = reference;
   const local = { ...reference, written: '' };
   const text = addressFor(local, folderOf(base), { path: file, fragment: null, sure: true });
@@ -157,7 +157,7 @@ function loadedBy({ elements, page }: Tags): Map<string, { readonly element: Tag
 }
 
 /** Connections to hosts that the page needs no more. */
-function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): PageEdit[] {
+function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): Edit[] {
   const hostOf = (written: string) =>
     /^(?:https?:)?\/\/([^/?#]+)/i.exec(written.trim())?.[1]?.toLowerCase() ?? null;
   const goneHosts = new Set(gone.map(({ written }) => hostOf(written)));
@@ -182,9 +182,9 @@ function idleConnections({ elements, page }: Tags, gone: readonly Reference[]): 
 }
 
 /** What lies inside a removal needs no edit of its own. */
-function withoutOverlap(edits: readonly PageEdit[]): PageEdit[] {
-  const kept: PageEdit[] = [];
-  let around: PageEdit | undefined;
+function withoutOverlap(edits: readonly Edit[]): Edit[] {
+  const kept: Edit[] = [];
+  let around: Edit | undefined;
   for (const edit of edits.toSorted((a, b) => a.start - b.start || b.end - a.end)) {
     const isInside =
       around !== undefined && edit.end <= around.end && edit.end - edit.start < around.end - around.start;

@@ -1,5 +1,5 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
-import { type ByteEdit, splice } from '../change/splice.ts';
+import { applyEdits, type Edit } from '../change/edit.ts';
 import { globalsMadeBy } from '../order/globals.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -177,7 +177,7 @@ function renamedWithin(path: string, bytes: Uint8Array, names: ReadonlyMap<strin
   }));
   const map = sourceMap(bytes);
   if (map !== null) spots.push(map);
-  const edits: ByteEdit[] = [];
+  const edits: Edit[] = [];
   for (const { written, start, end } of spots) {
     const target = resolve(written, path);
     const renamed = target.in === 'site' ? names.get(target.path) : undefined;
@@ -186,9 +186,9 @@ function renamedWithin(path: string, bytes: Uint8Array, names: ReadonlyMap<strin
     const at = text.lastIndexOf(nameOf(target.path));
     if (at < 0) continue;
     const changed = text.slice(0, at) + nameOf(renamed) + text.slice(at + nameOf(target.path).length);
-    edits.push({ start, end, bytes: new TextEncoder().encode(changed) });
+    edits.push({ start, end, text: changed });
   }
-  return splice(bytes, edits);
+  return applyEdits(bytes, edits);
 }
 
 const EARLY = /reset|normali[sz]e|variables|base|core|foundation/i;

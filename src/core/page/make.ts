@@ -1,5 +1,6 @@
 /** Makes a page like another one: words of its own, its main content emptied, every reference re-based. */
 
+import type { Edit } from '../change/edit.ts';
 import { fail } from '../errors.ts';
 import { relativePath } from '../mend/address.ts';
 import { rebase, type Standpoint } from '../mend/rebase.ts';
@@ -11,7 +12,7 @@ import { attributeRemoval, valueEdit } from './attributes.ts';
 import { indentUnit, leadAfter, leadOf, mannerOf } from './manner.ts';
 import type { PageWords } from './naming.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
-import { escapeMarkup, type Page, type PageEdit } from './page.ts';
+import { escapeMarkup, type Page } from './page.ts';
 import { leadsTo, readMarks } from './parts.ts';
 import { rangesOf } from './ranges.ts';
 import { swallowedBy } from './swallowed.ts';
@@ -69,9 +70,9 @@ function rebasedBase(model: Page, file: string): string | null {
 }
 
 /** Title, description and their copies for other programs. */
-function wordEdits(outline: Outline, { title, description }: PageWords): PageEdit[] {
+function wordEdits(outline: Outline, { title, description }: PageWords): Edit[] {
   const { page } = outline;
-  const edits: PageEdit[] = [];
+  const edits: Edit[] = [];
   const manner = mannerOf(outline);
   const head = outline.elements.filter(({ region }) => region === 'head');
   const titled = head.find(({ name }) => name === 'title');
@@ -119,7 +120,7 @@ function wordEdits(outline: Outline, { title, description }: PageWords): PageEdi
 }
 
 /** What says which address the page itself has leads to the new page. */
-function ownAddress(outline: Outline, file: string): PageEdit[] {
+function ownAddress(outline: Outline, file: string): Edit[] {
   const { page } = outline;
   return outline.elements.flatMap((element) => {
     const isCanonical = element.name === 'link' && element.attribute('rel')?.toLowerCase() === 'canonical';
@@ -195,7 +196,7 @@ function isTopOfBody({ element }: Outlined): boolean {
 }
 
 /** Takes the content out and puts the new heading in its place. */
-function contentEdits(outline: Outline, gone: readonly Range[], { heading }: PageWords): PageEdit[] {
+function contentEdits(outline: Outline, gone: readonly Range[], { heading }: PageWords): Edit[] {
   const title = `<h1>${escapeMarkup(heading)}</h1>`;
   const [first, ...others] = gone;
   if (first === undefined) return [];

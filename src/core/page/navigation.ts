@@ -1,11 +1,12 @@
 /** Adds a link to a navigation, in the manner of the links that are there. */
 
+import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { isLink } from '../read/holder.ts';
 import { folderOf } from '../site/inventory.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
-import { escapeMarkup, type Page, type PageEdit } from './page.ts';
+import { escapeMarkup, type Page } from './page.ts';
 import { leadsTo, type Part } from './parts.ts';
 
 /** The part of `parts` that holds a navigation: the one of that name, else the first with a `nav` element. */
@@ -47,7 +48,7 @@ function firstLink(
   part: Part,
   address: string,
   label: string,
-): PageEdit {
+): Edit {
   const markup = `<a href="${address}">${escapeMarkup(label)}</a>`;
   const end = nav === undefined ? null : beforeEnd(outline, nav);
   if (end !== null) return { start: end.at, end: end.at, text: end.lead + markup };
@@ -55,7 +56,7 @@ function firstLink(
 }
 
 /** A copy of a link, or of the list item that holds it alone, with another address and label. */
-function linkLike(outline: Outline, link: Outlined, address: string, label: string): PageEdit {
+function linkLike(outline: Outline, link: Outlined, address: string, label: string): Edit {
   const { page } = outline;
   const parent = link.element.parent;
   const item = outline.elements.find(({ element, name }) => element === parent && name === 'li') ?? null;

@@ -1,6 +1,7 @@
 /** A page as text whose every place is known in the file, and exact edits to it. */
+
+import { applyEdits, type Edit, encodeText } from '../change/edit.ts';
 import { areEqual } from '../change/files.ts';
-import { splice } from '../change/splice.ts';
 import { sniffEncoding, transcode } from '../read/encoding.ts';
 import { readHtmlSource } from '../read/html.ts';
 import type { Reading } from '../read/reading.ts';
@@ -21,25 +22,16 @@ export interface Page {
   /** The byte of the file that an offset stands for. */
   offsetInFile(offset: number): number;
   /** True where an edit would leave every byte as it is. */
-  isIdle(edit: PageEdit): boolean;
+  isIdle(edit: Edit): boolean;
   /** The file with `edits` made; every other byte stays as it is. */
-  edited(edits: readonly PageEdit[]): Uint8Array;
-}
-
-/** The text between two offsets is replaced. Edits must not overlap; insertions at one place keep their order. */
-export interface PageEdit {
-  readonly start: number;
-  readonly end: number;
-  readonly text: string;
+  edited(edits: readonly Edit[]): Uint8Array;
 }
 
 /** `known` is what a reading of the same bytes has said already. */
 export function openPage(file: string, bytes: Uint8Array, known?: Reading): Page {
   const encoding = sniffEncoding(bytes, 'html');
-  const { utf8, offsetOf } =
-    encoding === 'utf-8'
-      ? { utf8: bytes, offsetOf: (offset: number) => offset }
-      : toUtf8(transcode(bytes, encoding));
+  const { bytes: utf8, offsetOf } =
+    encoding === 'utf-8' ? { bytes, offsetOf: (offset: number) => offset } : transcode(bytes, encoding);
   const source = makeSource(utf8);
   // Of other encodings the places are others than in the file.
   const reading = known !== undefined && encoding === 'utf-8' ? known : readHtmlSource(source, 'utf-8');
@@ -53,38 +45,14 @@ export function openPage(file: string, bytes: Uint8Array, known?: Reading): Page
     text: (start, end) => source.text(start, end),
     offsetInFile: offsetOf,
     isIdle: ({ start, end, text }) =>
-      areEqual(encodeMarkup(text, encoding), bytes.subarray(offsetOf(start), offsetOf(end))),
+      areEqual(encodeText(text, encoding, 'markup'), bytes.subarray(offsetOf(start), offsetOf(end))),
     edited: (edits) =>
-      splice(
+      applyEdits(
         bytes,
-        edits.map(({ start, end, text }) => ({
-          start: offsetOf(start),
-          end: offsetOf(end),
-          bytes: encodeMarkup(text, encoding),
-        })),
+        edits.map(({ start, end, text }) => ({ start: offsetOf(start), end: offsetOf(end), text })),
+        encoding,
       ),
   };
-}
-
-function toUtf8({ bytes, offsetOf }: ReturnType<typeof transcode>) {
-  return { utf8: bytes, offsetOf };
-}
-
-/**
- * Markup in a page's own encoding. Of the older ones only ASCII is sure to be the same everywhere: what lies
- * beyond is written as character references (HTML 13.1.4).
- */
-function encodeMarkup(text: string, encoding: string): Uint8Array {
-  if (encoding === 'utf-8') return new TextEncoder().encode(text);
-  if (encoding.startsWith('utf-16')) {
-    const view = new DataView(new ArrayBuffer(text.length * 2));
-    for (let at = 0; at < text.length; at++)
-      view.setUint16(at * 2, text.charCodeAt(at), encoding === 'utf-16le');
-    return new Uint8Array(view.buffer);
-  }
-  return new TextEncoder().encode(
-    text.replace(/[^\0-\x7f]/gu, (character) => `&#${character.codePointAt(0)};`),
-  );
 }
 
 /** A text as it can stand in an element or in a quoted attribute. */

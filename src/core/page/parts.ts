@@ -1,12 +1,13 @@
 /** Parts: marked regions that repeat on every page; the entry page holds the master copy. */
 
+import type { Edit } from '../change/edit.ts';
 import { fail } from '../errors.ts';
 import { type Names, rebase, type Standpoint } from '../mend/rebase.ts';
 import { isLink } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
-import type { Page, PageEdit } from './page.ts';
+import type { Page } from './page.ts';
 
 /** A marked region of a page; offsets as in {@link Page}. */
 export interface Part {
@@ -138,7 +139,7 @@ function masterOf(entry: Page, part: Part, references: readonly Reference[]): Ma
   const { innerStart, innerEnd, name } = part;
   const { plain } = entry.source;
   const inner = plain.slice(innerStart, innerEnd);
-  const marks: PageEdit[] = [...inner.matchAll(CURRENT)].map(({ 0: text, index }) => ({
+  const marks: Edit[] = [...inner.matchAll(CURRENT)].map(({ 0: text, index }) => ({
     start: innerStart + index,
     end: innerStart + index + text.length,
     text: '',
@@ -205,7 +206,7 @@ function anchorsWithin(inner: string): string[] {
 }
 
 /** The text from `start` to `end` with edits made. */
-function withEdits({ text }: Page, start: number, end: number, edits: readonly PageEdit[]): string {
+function withEdits({ text }: Page, start: number, end: number, edits: readonly Edit[]): string {
   let result = '';
   let from = start;
   // At one place, what replaces nothing comes first: a mark that is set before one that is taken away.
@@ -217,8 +218,8 @@ function withEdits({ text }: Page, start: number, end: number, edits: readonly P
 }
 
 /** The edits that bring a page's marked parts into step with their masters. */
-export function partEdits(page: Page, masters: ReadonlyMap<string, Master>): PageEdit[] {
-  const edits: PageEdit[] = [];
+export function partEdits(page: Page, masters: ReadonlyMap<string, Master>): Edit[] {
+  const edits: Edit[] = [];
   for (const { name, innerStart, innerEnd } of partsOf(page)) {
     const master = masters.get(name);
     if (master === undefined) continue;

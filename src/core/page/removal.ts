@@ -1,10 +1,11 @@
 /** Takes elements out of a page. */
+
+import type { Edit } from '../change/edit.ts';
 import { leadOf } from './manner.ts';
-import type { PageEdit } from './page.ts';
 import { type Range, type Tags } from './tags.ts';
 
 /** Takes an element out, with its line where it stands alone on it. */
-export function removal(outline: Tags, range: Range): PageEdit {
+export function removal(outline: Tags, range: Range): Edit {
   const { plain } = outline.page.source;
   const { start, end } = range;
   const lead = leadOf(outline, range);

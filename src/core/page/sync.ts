@@ -1,8 +1,10 @@
 /** Brings the parts of all pages into step with the entry page. */
+
+import type { Edit } from '../change/edit.ts';
 import { areEqual, type Files } from '../change/files.ts';
 import { beforeEnd, leadOf } from './manner.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
-import { openPage, type Page, type PageEdit } from './page.ts';
+import { openPage, type Page } from './page.ts';
 import {
   CURRENT,
   closingMark,
@@ -119,9 +121,9 @@ function insertion(
   model: Outline,
   part: Part,
   block: (lead: string) => string,
-): PageEdit | null {
+): Edit | null {
   const { page } = outline;
-  const at = (offset: number, text: string): PageEdit => ({ start: offset, end: offset, text });
+  const at = (offset: number, text: string): Edit => ({ start: offset, end: offset, text });
   const isInHead = model.elements.some(
     ({ start, end, region }) => region === 'head' && start >= part.innerStart && end <= part.innerEnd,
   );

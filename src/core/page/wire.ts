@@ -1,4 +1,6 @@
 /** Wires files into a page: the element that loads each, at the right spot and in the right order. */
+
+import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
 import {
@@ -11,7 +13,7 @@ import {
   type Wiring,
 } from './loaders.ts';
 import { type Attribute, type Manner, mannerOf } from './manner.ts';
-import { openPage, type Page, type PageEdit } from './page.ts';
+import { openPage, type Page } from './page.ts';
 import { removal } from './removal.ts';
 import { swallowedBy } from './swallowed.ts';
 import { type Tags, tagsOf } from './tags.ts';
@@ -176,7 +178,7 @@ class Insertions {
     return added;
   }
 
-  get edits(): PageEdit[] {
+  get edits(): Edit[] {
     return Array.from(this.#pieces, ([at, pieces]) => ({
       start: at,
       end: at,

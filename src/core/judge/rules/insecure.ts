@@ -20,6 +20,7 @@ export const insecure: Rule = {
     const [, scheme] = UNSAFE.exec(reference.written) ?? [];
     if (scheme === undefined && !/^\s*[/\\]{2}/.test(reference.written)) return null;
     const lead = reference.written.length - reference.written.trimStart().length;
+    const start = reference.offset + lead;
     const length = scheme?.length ?? 0;
     return {
       message:
@@ -29,8 +30,8 @@ export const insecure: Rule = {
       target: null,
       walk: [],
       candidates: [],
-      rewrites: [
-        { sure: false, title: 'write https:', offset: reference.offset + lead, length, text: 'https:' },
+      settlements: [
+        { sure: false, title: 'write https:', edit: { start, end: start + length, text: 'https:' } },
       ],
     };
   },

@@ -16,7 +16,10 @@ export const movedAway: AnswerRule = {
     if (!isForGood) return { message: `for now, the host sends on to ${to}` };
     const { offset, length, written } = reference;
     const text = hostedAddress(to + (/#.*$/s.exec(written.trim())?.[0] ?? ''), reference);
-    const rewrites = [{ sure: true, title: `write ${text}`, offset, length, text }];
-    return { message: `moved for good to ${to}`, rewrites };
+    const edit = { start: offset, end: offset + length, text };
+    return {
+      message: `moved for good to ${to}`,
+      settlements: [{ sure: true, title: `write ${text}`, edit }],
+    };
   },
 };

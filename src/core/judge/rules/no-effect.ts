@@ -18,7 +18,9 @@ export const noEffect: FileRule = {
         holder: holderOf('markup', element, attribute),
         written: attribute,
         message: `${element} has no attribute ${attribute}; ${meant} was probably meant`,
-        rewrites: [{ sure: true, title: `write ${meant}`, offset, length, text: meant }],
+        settlements: [
+          { sure: true, title: `write ${meant}`, edit: { start: offset, end: offset + length, text: meant } },
+        ],
       }),
     );
     for (const { offset, length, holder, written, why } of reading.page?.inert ?? []) {

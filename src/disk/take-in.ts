@@ -1,7 +1,6 @@
 /** Takes in what a library's source holds: a folder, an archive, a file, or an http(s) address. */
 
 import { basename, isAbsolute } from 'node:path';
-import { lookup } from 'mrmime';
 import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { Allowance, type Limits } from '../core/library/allowance.ts';
@@ -9,6 +8,7 @@ import { packageName, unwrapped } from '../core/library/files.ts';
 import { libraryName, saysNothing } from '../core/library/names.ts';
 import { referredBy } from '../core/library/shape.ts';
 import { whyLeft } from '../core/site/admission.ts';
+import { mediaType } from '../core/site/formats.ts';
 import { decodedOr } from '../web/authorization.ts';
 import { beginErrand, download, isWebAddress } from '../web/download.ts';
 import { archiveFormat, unpack } from './archive.ts';
@@ -151,13 +151,10 @@ const NOT_FOR_PAGES = 'no page loads such a file';
 
 /** Media types that pages load (RFC 6838). */
 const LOADED =
-  /^(?:image|font|audio|video|model)\/|^text\/(?:css|javascript|html|plain|csv|vtt|markdown|xml)$|^application\/(?:.*\+)?(?:javascript|json|xml|wasm|pdf)$/;
-/** Names that the list does not have. */
-const LOADED_TOO = /\.(?:ico|cur|eot)$/i;
-
+  /^(?:image|font|audio|video|model)\/|^text\/(?:css|javascript|html|plain|csv|vtt|markdown|xml)$|^application\/(?:.*\+)?(?:javascript|json|xml|wasm|pdf|vnd\.ms-fontobject)$/;
 /** True for files of the kinds that pages load, by a well-kept list of the names that they have. */
 function isForPages(path: string): boolean {
-  return LOADED.test(lookup(path) ?? '') || LOADED_TOO.test(path);
+  return LOADED.test(mediaType(path));
 }
 
 /** What stands at a path from a folder, no link on the way followed. */

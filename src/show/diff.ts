@@ -2,13 +2,13 @@
 import { createTwoFilesPatch, FILE_HEADERS_ONLY } from 'diff';
 import type { Change, FileChange } from '../core/change/files.ts';
 import { decoderFor, type Format, sniffEncoding } from '../core/read/encoding.ts';
+import { isBinary, isMarkup, isPageName } from '../core/site/formats.ts';
 import { extensionOf } from '../core/site/inventory.ts';
 import { visible } from './escape.ts';
 import { count, type Paint } from './paint.ts';
 
 /** New files longer than this, such as libraries, are named and not shown. */
 const LONGEST_SHOWN = 400;
-const NO_TEXT = /^(?:woff2?|ttf|otf|eot|png|jpe?g|gif|webp|avif|ico|mp[34]|wav|og[gv]|webm|pdf|zip|gz)$/;
 const NOWHERE = '/dev/null';
 /** Lines shown around what differs. */
 const CONTEXT = 3;
@@ -78,13 +78,13 @@ function isLong(text: string): boolean {
 /** The text of a file in its own encoding; null for what is no text. */
 function textOf(path: string, bytes: Uint8Array | null): string | null {
   if (bytes === null) return '';
+  if (isBinary(path)) return null;
   const extension = extensionOf(path);
-  if (NO_TEXT.test(extension)) return null;
-  const format: Format = /^x?html?$/.test(extension)
+  const format: Format = isPageName(path)
     ? 'html'
     : extension === 'css'
       ? 'css'
-      : /^(?:svg|xml)$/.test(extension)
+      : isMarkup(path)
         ? 'xml'
         : 'other';
   const encoding = sniffEncoding(bytes, format);

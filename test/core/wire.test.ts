@@ -94,6 +94,12 @@ test('every kind of file gets its element at its spot, in its order and in the m
       '<link rel=stylesheet href=lib/tideclock/reset.css><link rel=stylesheet href=lib/tideclock/tideclock.css>',
     ],
     [
+      'what no browser runs is not there: a type is a whole word or none (HTML 4.12.1.1)',
+      '<body><script src=js/a.js type="text/javascript; charset=utf-8"></script></body>',
+      'js/a.js',
+      '<body><script src=js/a.js type="text/javascript; charset=utf-8"></script><script src=js/a.js></script></body>',
+    ],
+    [
       'before inline styles and scripts of the head',
       `${HEAD}  <style>b{}</style>\n  <script>1</script>\n</head>`,
       'css/main.css',

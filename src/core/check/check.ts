@@ -14,6 +14,7 @@ import { countGrades, type Finding, type Report, type Unread } from '../report.t
 import { type Published } from '../resolve/published.ts';
 import { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
+import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
@@ -88,7 +89,7 @@ class SiteCheck implements Check {
     inventory: Inventory,
     readonly options: CheckOptions,
   ) {
-    const { entry = 'index.html', places = inferPlaces(inventory.folders), published = null } = options;
+    const { entry = INDEX, places = inferPlaces(inventory.folders), published = null } = options;
     const contents = new Contents(options.headOf, options.digestOf);
     this.#site = {
       inventory,

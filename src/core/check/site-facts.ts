@@ -6,6 +6,7 @@ import type { SiteFacts, SiteRule } from '../judge/rule.ts';
 import type { Position } from '../read/lines.ts';
 import type { Finding } from '../report.ts';
 import type { SiteView } from '../resolve/subject.ts';
+import { INDEX } from '../site/formats.ts';
 import type { Ledger } from './ledger.ts';
 
 export class SiteJudgement {
@@ -107,5 +108,5 @@ function meantBy(suspected: readonly Finding[]): ReadonlyMap<string, readonly st
 
 function fileMeant(target: string | null): string[] {
   if (target === null) return [];
-  return [target === '' || target.endsWith('/') ? `${target}index.html` : target];
+  return [target === '' || target.endsWith('/') ? `${target}${INDEX}` : target];
 }

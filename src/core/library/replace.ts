@@ -9,6 +9,7 @@ import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { type Holder, isAttribute } from '../read/holder.ts';
+import { isLoadedAhead } from '../read/html/relations.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -86,7 +87,7 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
         ? nearest
         : undefined;
     const file = options.fileFor(reference.written);
-    if (holder?.name === 'link' && !loads(holder)) {
+    if (holder?.name === 'link' && isLoadedAhead(holder.attribute('rel'))) {
       edits.push(removal(outline, holder));
       continue;
     }
@@ -136,12 +137,6 @@ function addressEdit(reference: Reference, base: string, file: string): Edit {
   const local = { ...reference, written: '' };
   const text = addressFor(local, folderOf(base), { path: file, fragment: null, sure: true });
   return { start: offset, end: offset + length, text };
-}
-
-/** True for links that load what they name, as against those that only prepare for it. */
-function loads(link: Tagged): boolean {
-  const rel = (link.attribute('rel') ?? '').toLowerCase();
-  return !/(?:^|\s)(?:preconnect|dns-prefetch|prefetch|preload|modulepreload)(?:\s|$)/.test(rel);
 }
 
 const keyOf = ({ name }: Tagged, path: string) => `${name} ${path}`;

@@ -5,6 +5,7 @@ import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { foldersOf } from '../site/folders.ts';
+import { isIndexName } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
 import { type Near, NearIndex } from './near-index.ts';
@@ -47,7 +48,7 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   const name = segments.at(-1);
   if (name === undefined || name === '') return [];
   // Every other folder has an index page: that name alone says nothing.
-  const least = /^index\.x?html?$/i.test(name) ? 2 : 1;
+  const least = isIndexName(name) ? 2 : 1;
   const endings = lookalikesOf(subject.site.inventory).sameEnd(segments, folder, least);
   const [first, second] = endings;
   if (first === undefined) return [];

@@ -2,6 +2,7 @@
 import type { Reference } from '../read/reading.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolve } from '../resolve/resolve.ts';
+import { isBare } from '../resolve/specifier.ts';
 import { folderOf } from '../site/inventory.ts';
 import { addressFor } from './address.ts';
 
@@ -15,9 +16,6 @@ export interface Standpoint {
 
 export type Names = Pick<ReadonlySet<string>, 'has'>;
 
-/** A bare module specifier names no file (HTML 8.1.6.2). */
-const BARE = /^(?!\s*(?:\.{0,2}\/|[a-z][a-z0-9+.-]*:))/i;
-
 /**
  * The text of `reference`, moved from one document to another; null where it can stay as it is. A link to a
  * spot of the document itself stays one where the other document has that spot too.
@@ -26,7 +24,7 @@ export function rebase(reference: Reference, from: Standpoint, to: Standpoint): 
   const { written, kind, holder } = reference;
   const text = written.trim();
   if (text === '' || /^[/\\]/.test(text) || to.base === null) return null;
-  if (kind === 'module' && holder.syntax !== 'markup' && BARE.test(text)) return null;
+  if (kind === 'module' && holder.syntax !== 'markup' && isBare(text)) return null;
   const target = resolve(text, from.base);
   if (target.in !== 'site') return null;
   const isLocal = text.startsWith('#');

@@ -1,6 +1,9 @@
 /** The elements of a page that load something, and how they stand to each other in order. */
 import { type LoadOrder, OWN } from '../order/order.ts';
+import { isLoadedAhead, relationKind, scriptType } from '../read/html/relations.ts';
+import type { Kind } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
+import { mediaType } from '../site/formats.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import type { ScriptPlace } from '../site/places.ts';
 import type { Range, Tagged, Tags } from './tags.ts';
@@ -30,20 +33,17 @@ export function kindOfFile(path: string): WireKind | null {
   const name = nameOf(path).toLowerCase();
   if (name === 'manifest.json') return 'manifest';
   if (/^(?:fav)?icon\b.*\.(?:svg|png)$/.test(name) || /^apple-touch-icon.*\.png$/.test(name)) return 'icon';
-  return kinds.get(extensionOf(path)) ?? null;
+  const type = mediaType(path);
+  if (type.startsWith('font/')) return 'font';
+  if (type === 'text/javascript') return extensionOf(path) === 'mjs' ? 'module' : 'script';
+  return kinds.get(type) ?? null;
 }
 
 const kinds: ReadonlyMap<string, WireKind> = new Map(
   Object.entries<WireKind>({
-    css: 'stylesheet',
-    js: 'script',
-    mjs: 'module',
-    ico: 'icon',
-    webmanifest: 'manifest',
-    woff2: 'font',
-    woff: 'font',
-    ttf: 'font',
-    otf: 'font',
+    'text/css': 'stylesheet',
+    'image/x-icon': 'icon',
+    'application/manifest+json': 'manifest',
   }),
 );
 
@@ -69,6 +69,14 @@ export interface Added {
   readonly leadAfter: string;
 }
 
+/** Of links, by what they load. */
+const families: ReadonlyMap<Kind | null, Loader['family']> = new Map<Kind | null, Loader['family']>([
+  ['stylesheet', 'stylesheet'],
+  ['icon', 'icon'],
+  ['manifest', 'manifest'],
+  ['font', 'font'],
+]);
+
 export function familyOf(kind: WireKind): Loader['family'] {
   return kind === 'module' ? 'script' : kind;
 }
@@ -86,27 +94,18 @@ function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSett
     const target = address === null ? null : resolve(address, page.base);
     return target?.in === 'site' ? target.path : null;
   };
-  const words = (attribute: string) =>
-    (element.attribute(attribute) ?? '').toLowerCase().split(/[\t\n\f\r ]+/);
   if (name === 'link') {
     const path = pathOf(element.attribute('href'));
-    const rel = words('rel');
-    const family: Loader['family'] = rel.includes('stylesheet')
-      ? 'stylesheet'
-      : rel.includes('icon') || rel.includes('apple-touch-icon')
-        ? 'icon'
-        : rel.includes('manifest')
-          ? 'manifest'
-          : rel.includes('preload') && element.attribute('as')?.toLowerCase() === 'font'
-            ? 'font'
-            : 'other';
+    const kind = relationKind(element.attribute('rel'), element.attribute('as'));
+    const isAhead = isLoadedAhead(element.attribute('rel'));
+    const family = isAhead && kind !== 'font' ? 'other' : (families.get(kind) ?? 'other');
     const rank = path === null ? -1 : order.rankOf(path);
     return { ...place, family, path, rank, isDeferred: false, isAsync: false };
   }
   if (name !== 'script') return null;
-  const type = (element.attribute('type') ?? '').trim().toLowerCase();
+  const type = scriptType(element.attribute('type'));
   const isModule = type === 'module';
-  if (type !== '' && !isModule && !/(?:java|ecma|live|j)script/.test(type)) return null;
+  if (type !== 'script' && !isModule) return null;
   const src = element.attribute('src');
   const path = pathOf(src);
   const isAsync = src !== null && element.attribute('async') !== null;

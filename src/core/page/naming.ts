@@ -1,5 +1,6 @@
 /** Where a new page goes, and what it is called where nobody says. */
 import { fail } from '../errors.ts';
+import { INDEX } from '../site/formats.ts';
 import { isSafeName, safeName } from '../site/names.ts';
 
 /** What a page says of itself. */
@@ -17,7 +18,7 @@ export interface PageWords {
 export function pageFile(wanted: string, pagesFolder: string | undefined): string {
   const exact = wanted.startsWith('./');
   const plain = wanted.replace(/^(?:\.?\/)+/, '');
-  const named = plain === '' || plain.endsWith('/') ? `${plain}index.html` : plain;
+  const named = plain === '' || plain.endsWith('/') ? `${plain}${INDEX}` : plain;
   const file = /\.html?$/i.test(named) ? named : `${named}.html`;
   const folder = pagesFolder === undefined || pagesFolder === '.' ? '' : `${pagesFolder}/`;
   const path = exact || file.startsWith(folder) ? file : folder + file;

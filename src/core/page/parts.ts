@@ -7,6 +7,7 @@ import { isLink } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
+import { INDEX } from '../site/formats.ts';
 import type { Page } from './page.ts';
 
 /** A marked region of a page; offsets as in {@link Page}. */
@@ -196,7 +197,7 @@ export function leadsTo({ written }: Reference, base: string | null, file: strin
   const target = resolve(written, base);
   if (target.in !== 'site' || target.fragment !== null || /^\s*(?:[?#]|$)/.test(written)) return false;
   const isFolder = target.path === '' || target.path.endsWith('/');
-  return file === (isFolder ? `${target.path}index.html` : target.path);
+  return file === (isFolder ? `${target.path}${INDEX}` : target.path);
 }
 
 function anchorsWithin(inner: string): string[] {

@@ -2,7 +2,8 @@
 
 import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
-import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
+import { mediaType } from '../site/formats.ts';
+import { folderOf, nameOf } from '../site/inventory.ts';
 import {
   type Added,
   familyOf,
@@ -18,18 +19,6 @@ import { removal } from './removal.ts';
 import { swallowedBy } from './swallowed.ts';
 import { type Tags, tagsOf } from './tags.ts';
 import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
-
-const types = new Map(
-  Object.entries({
-    svg: 'image/svg+xml',
-    png: 'image/png',
-    ico: 'image/x-icon',
-    woff2: 'font/woff2',
-    woff: 'font/woff',
-    ttf: 'font/ttf',
-    otf: 'font/otf',
-  }),
-);
 
 /** Why a page cannot be wired. */
 export class NotWired {
@@ -208,8 +197,8 @@ function markupFor(
   isDeferred: boolean,
 ): string {
   const address = relativePath(folderOf(base), path);
-  const type = types.get(extensionOf(path));
-  const typed: readonly Attribute[] = type === undefined ? [] : [['type', type]];
+  const type = mediaType(path);
+  const typed: readonly Attribute[] = /^(?:image|font)\//.test(type) ? [['type', type]] : [];
   switch (kind) {
     case 'stylesheet':
       return element(

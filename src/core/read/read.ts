@@ -1,4 +1,6 @@
 /** Picks the reader for a file by its name, and its encoding by its bytes. */
+
+import { pageExtensions } from '../site/formats.ts';
 import { extensionOf } from '../site/inventory.ts';
 import { readCssSource } from './css.ts';
 import { agreesWithAscii, decoderFor, type Format, sniffEncoding, transcode } from './encoding.ts';
@@ -27,9 +29,7 @@ const module: Reader = {
 const feed: Reader = { format: 'xml', read: readFeedSource };
 
 const readers: Readonly<Record<string, Reader>> = {
-  html,
-  htm: html,
-  xhtml: html,
+  ...Object.fromEntries([...pageExtensions].map((extension) => [extension, html])),
   css: { format: 'css', read: readCssSource },
   js: script,
   mjs: module,

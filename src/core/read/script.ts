@@ -8,6 +8,7 @@ import {
   type Program,
   parseExpressionAt,
 } from 'acorn';
+import { askedForExtensions } from '../site/formats.ts';
 import { detach } from './detach.ts';
 import { emptyReading } from './empty.ts';
 import { holderOf } from './holder.ts';
@@ -22,21 +23,19 @@ import type { Source } from './source.ts';
 const CANDIDATES =
   /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$\u0080-\uffff]+\s*(?:,|from\b))|\b(?:fetch|Worker|importScripts|register)\s*\(\s*(?:["'`]|\/[/*])|import\.meta/;
 /** A string that ends in the extension of a file that sites hold. */
-const HINT =
-  /["'`][^"'`\n\\]{0,200}\.(?:html?|css|m?js|json|xml|txt|csv|svg|png|jpe?g|gif|webp|avif|ico|mp[34]|webm|og[gv]|wav|woff2?|ttf|otf|pdf|glb|gltf|wasm)(?:[?#][^"'`\n]*)?["'`]/i;
-const HINT_VALUE =
-  /^(?![a-z][a-z0-9+.-]*:|\/\/)(?:[^\s"'`<>{}|\\^*]|[ ](?=[^\s]))*[^\s/"'`<>{}|\\^*.][^\s/"'`<>{}|\\^*]*\.(?:html?|css|m?js|json|xml|txt|csv|svg|png|jpe?g|gif|webp|avif|ico|mp[34]|webm|og[gv]|wav|woff2?|ttf|otf|pdf|glb|gltf|wasm)(?:[?#].*)?$/i;
+const ENDING = `\\.(?:${askedForExtensions.join('|')})`;
+const HINT = new RegExp(`["'\`][^"'\`\\n\\\\]{0,200}${ENDING}(?:[?#][^"'\`\\n]*)?["'\`]`, 'i');
+const HINT_VALUE = new RegExp(
+  `^(?![a-z][a-z0-9+.-]*:|//)(?:[^\\s"'\`<>{}|\\\\^*]|[ ](?=[^\\s]))*[^\\s/"'\`<>{}|\\\\^*.][^\\s/"'\`<>{}|\\\\^*]*${ENDING}(?:[?#].*)?$`,
+  'i',
+);
 
 /** The folders that a string begins with, where what follows is the start of a name or is put in (ECMA-262 13.2.8). */
 const FOLDER = /["'`]((?:\.{0,2}\/){0,8}(?:(?!\.{1,2}\/)[\w.-]{1,80}\/){1,8})[\w-]{0,80}(?:["'`]|\$\{)/g;
 
 /** Larger scripts without a candidate are data or libraries: their strings are found without parsing them. */
 const LARGE = 200_000;
-const EXTENSIONS = new Set(
-  'htm html css js mjs json xml txt csv svg png jpg jpeg gif webp avif ico mp3 mp4 webm ogg ogv wav woff woff2 ttf otf pdf glb gltf wasm'.split(
-    ' ',
-  ),
-);
+const EXTENSIONS = new Set(askedForExtensions);
 
 /** True for a string that looks like the path of a file; most others are told by what follows their last dot. */
 function isHint(value: string): boolean {

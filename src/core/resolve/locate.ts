@@ -1,11 +1,13 @@
 /** Finds the file that a host would answer with for a resolved site path. */
+
+import { INDEX } from '../site/formats.ts';
 import { type Inventory, isBehindClosed } from '../site/inventory.ts';
 
 /** The file served for `path`; a folder's index page where `path` names a folder; null where there is none. */
 export function locate(inventory: Inventory, path: string): string | null {
   if (inventory.files.has(path)) return path;
   const folder = asFolder(path);
-  const index = `${folder}index.html`;
+  const index = `${folder}${INDEX}`;
   return inventory.folders.has(folder) && inventory.files.has(index) ? index : null;
 }
 

@@ -1,5 +1,6 @@
 /** Resolves the addresses of a whole site, each distinct one of a folder once. */
 import { detach } from '../read/detach.ts';
+import { INDEX } from '../site/formats.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { type Published, resolveIn } from './published.ts';
@@ -124,7 +125,7 @@ export class Resolver {
     let leads = this.#leads.get(key);
     if (leads === undefined) {
       const document =
-        base === null || !isStated ? null : base.endsWith('/') || base === '' ? `${base}index.html` : base;
+        base === null || !isStated ? null : base.endsWith('/') || base === '' ? `${base}${INDEX}` : base;
       leads = new Leads(base, document, this);
       this.#leads.set(key, leads);
     }

@@ -1,6 +1,7 @@
 /** The settings of a project, `cravel.yaml`. */
 import { IsArray, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
 import type { Grade } from '../report.ts';
+import { INDEX } from '../site/formats.ts';
 import { type Places, type ScriptPlace, scriptPlaces } from '../site/places.ts';
 
 export const SETTINGS_FILE = 'cravel.yaml';
@@ -70,7 +71,7 @@ export class Settings {
 
   @IsOptional()
   @IsString()
-  entry = 'index.html';
+  entry = INDEX;
 
   @IsOptional()
   @IsString()

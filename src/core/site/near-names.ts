@@ -27,3 +27,17 @@ export function editDistance(one: string, other: string): number {
   }
   return row[other.length] as number;
 }
+
+/** One letter too many, too few or wrong, or two letters swapped. */
+export function isOneSlip(written: string, meant: string): boolean {
+  const [shorter, longer] = written.length < meant.length ? [written, meant] : [meant, written];
+  if (longer.length - shorter.length > 1) return false;
+  let start = 0;
+  while (start < shorter.length && shorter[start] === longer[start]) start++;
+  if (longer.length > shorter.length) return shorter.slice(start) === longer.slice(start + 1);
+  const swapped = longer[start] === shorter[start + 1] && longer[start + 1] === shorter[start];
+  return (
+    shorter.slice(start + 1) === longer.slice(start + 1) ||
+    (swapped && shorter.slice(start + 2) === longer.slice(start + 2))
+  );
+}

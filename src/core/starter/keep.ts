@@ -5,7 +5,7 @@ import { escapeMarkup } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { readFile } from '../read/read.ts';
 import { SETTINGS_FILE, type Settings } from '../settings/settings.ts';
-import { extensionOf } from '../site/inventory.ts';
+import { isMarkup, isText } from '../site/formats.ts';
 import { MANIFEST } from './manifest.ts';
 import { templateText } from './template.ts';
 
@@ -16,7 +16,6 @@ export interface BlankText {
 }
 
 /** Files whose text may hold a blank. */
-const TEXT = /^(?:x?html?|css|m?js|json|webmanifest|svg|xml|rss|atom|txt|md|ya?ml)$/;
 
 export interface KeptStarter {
   readonly files: ReadonlyMap<string, Uint8Array>;
@@ -42,10 +41,7 @@ export function keepProject(
       continue;
     }
     if (path === MANIFEST) continue;
-    const turned =
-      TEXT.test(extensionOf(path)) || isTemplate(path)
-        ? turnIntoTemplate(path, bytes, blanks, amounts)
-        : null;
+    const turned = isText(path) || isTemplate(path) ? turnIntoTemplate(path, bytes, blanks, amounts) : null;
     if (turned === null) kept.set(path, bytes);
     else kept.set(`${path}.hbs`, turned);
   }
@@ -72,15 +68,17 @@ function turnIntoTemplate(
   } catch {
     return null;
   }
-  const isMarkup = /^(?:x?html?|svg|xml|rss|atom)$/.test(extensionOf(path));
+  const isInMarkup = isMarkup(path);
   // Longer texts first: a title may hold a shorter one.
   const forms = blanks
     .flatMap(({ text: plain, blank }) =>
-      [...new Set(isMarkup ? [escapeMarkup(plain), lightlyEscaped(plain), plain] : [plain])].map((form) => ({
-        form,
-        plain,
-        blank,
-      })),
+      [...new Set(isInMarkup ? [escapeMarkup(plain), lightlyEscaped(plain), plain] : [plain])].map(
+        (form) => ({
+          form,
+          plain,
+          blank,
+        }),
+      ),
     )
     .sort((a, b) => b.form.length - a.form.length);
   // A file that is a template by its name would be filled in: it becomes one that gives the file back.

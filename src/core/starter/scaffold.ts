@@ -10,11 +10,10 @@ import { partsOf } from '../page/parts.ts';
 import { fillParts } from '../page/sync.ts';
 import { SETTINGS_FILE } from '../settings/settings.ts';
 import { newSettings } from '../settings/write.ts';
+import { INDEX } from '../site/formats.ts';
 import { sitePrefix } from '../site/places.ts';
 import { addPage, type Pattern, siteWords } from './add-page.ts';
 import { type Layout, renderStarter, type Starter } from './render.ts';
-
-const ENTRY = 'index.html';
 
 /** The whole project. `pages`: paths as people give them. Throws a `CravelError`. */
 export function scaffoldLayout(
@@ -29,14 +28,14 @@ export function scaffoldLayout(
   const site = filesWithin(project, prefix);
   const pagesFolder = manifest.places.pages;
   const pattern = patternOf(starter, values);
-  const words = siteWords(site, ENTRY);
+  const words = siteWords(site, INDEX);
   for (const wanted of pages) {
     const file = pageFile(wanted, pagesFolder);
     const own = wordsFor(file, pagesFolder, words);
     addPage(site, prefix, pattern, file, own);
-    linkFromNavigation(site, ENTRY, file, own.heading);
+    linkFromNavigation(site, INDEX, file, own.heading);
   }
-  fillParts(site, ENTRY, pagesOf(site));
+  fillParts(site, INDEX, pagesOf(site));
   const old = project.has(SETTINGS_FILE) ? new TextDecoder().decode(project.read(SETTINGS_FILE)) : undefined;
   const settings = { site: manifest.site, places: manifest.places, scriptsGo: manifest['scripts-go'] };
   const text = newSettings({ ...settings, starter: name, blanks: values }, old);
@@ -48,7 +47,7 @@ export function scaffoldLayout(
 export function patternOf(
   starter: Starter | null,
   values: Readonly<Record<string, string>>,
-  entry = ENTRY,
+  entry = INDEX,
 ): Pattern {
   const page = starter?.manifest.page;
   const bytes = page === undefined ? undefined : starter?.files.get(page);

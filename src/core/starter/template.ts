@@ -2,12 +2,11 @@
 import Handlebars from 'handlebars';
 import { CravelError, fail } from '../errors.ts';
 import { relativePath } from '../mend/address.ts';
+import { isCode, isMarkup } from '../site/formats.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
 import { staysInside } from '../site/places.ts';
 
 const TEMPLATE = '.hbs';
-const MARKUP = /^(?:x?html?|svg|xml|rss|atom)$/;
-const SCRIPT = /^(?:m?js|json|webmanifest)$/;
 
 /** The name that a starter's file gets in the project. */
 export function targetName(path: string): string {
@@ -49,13 +48,9 @@ export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: 
     return relativePath(folderOf(target), wanted);
   };
   const extension = extensionOf(target);
-  const isMarkup = MARKUP.test(extension);
-  const asHeld = SCRIPT.test(extension)
-    ? escapeScript
-    : extension === 'css'
-      ? escapeCss
-      : (text: string) => text;
-  const held = isMarkup
+  const isInMarkup = isMarkup(target);
+  const asHeld = isCode(target) ? escapeScript : extension === 'css' ? escapeCss : (text: string) => text;
+  const held = isInMarkup
     ? values
     : Object.fromEntries(Object.entries(values).map(([name, text]) => [name, asHeld(text)]));
   return new TextEncoder().encode(
@@ -63,7 +58,7 @@ export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: 
       new TextDecoder().decode(bytes),
       held,
       shown,
-      { strict: true, noEscape: !isMarkup },
+      { strict: true, noEscape: !isInMarkup },
       { to, ...writers },
     ),
   );

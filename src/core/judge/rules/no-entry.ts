@@ -1,5 +1,6 @@
 /** no-entry: a site without an entry page. */
 
+import { isPageName } from '../../site/formats.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
@@ -13,7 +14,9 @@ export const noEntry: SiteRule = {
   looksAt: ['names', 'pages'],
   judgeSite({ site, pages }) {
     if (pages.size === 0 || site.inventory.files.has(site.entry)) return [];
-    const home = [...pages.keys()].find((path) => /^(?:home|default|main|start|index)\.x?html?$/i.test(path));
+    const home = [...pages.keys()].find(
+      (path) => isPageName(path) && /^(?:home|default|main|start|index)\.[a-z]+$/i.test(path),
+    );
     const file = home ?? ([...pages.keys()][0] as string);
     return [
       wholeFile(

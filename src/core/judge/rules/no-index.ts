@@ -1,6 +1,8 @@
 /** no-index: the address of a folder that has no index page. */
 import { describePath } from '../../mend/candidates.ts';
 import { asFolder, isAbsent } from '../../resolve/locate.ts';
+import { INDEX, isPageName } from '../../site/formats.ts';
+import { folderOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
@@ -16,10 +18,10 @@ export const noIndex: Rule = {
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const folder = asFolder(target.path);
     if (!site.inventory.folders.has(folder)) return null;
-    const segments = [...target.segments.filter((segment) => segment !== ''), 'index.html'];
+    const segments = [...target.segments.filter((segment) => segment !== ''), INDEX];
     const pages = [...site.inventory.files].filter((path) => isPageIn(folder, path));
     return {
-      message: `there is no index.html in ${describePath(folder)}`,
+      message: `there is no ${INDEX} in ${describePath(folder)}`,
       target: folder,
       walk: walk(site.inventory, target.folder, segments),
       candidates: pages.length === 1 ? [{ path: pages[0] as string, fragment: null, sure: false }] : [],
@@ -28,5 +30,5 @@ export const noIndex: Rule = {
 };
 
 function isPageIn(folder: string, path: string): boolean {
-  return path.startsWith(folder) && /^[^/]+\.x?html?$/i.test(path.slice(folder.length));
+  return folderOf(path) === folder && isPageName(path);
 }

@@ -1,5 +1,6 @@
 /** twice: a page loads one thing two times. */
 import { isAttribute } from '../../read/holder.ts';
+import { linkTypes } from '../../read/html/relations.ts';
 import type { RepeatRule } from '../rule.ts';
 
 export const twice: RepeatRule = {
@@ -12,9 +13,7 @@ export const twice: RepeatRule = {
   // What runs or applies what it loads: having that twice does everything twice.
   counts({ holder, spot }) {
     if (isAttribute(holder, 'script', 'src')) return true;
-    return (
-      isAttribute(holder, 'link', 'href') && /(?:^|\s)stylesheet(?:\s|$)/i.test(spot?.attributes?.rel ?? '')
-    );
+    return isAttribute(holder, 'link', 'href') && linkTypes(spot?.attributes?.rel ?? null).has('stylesheet');
   },
   judgeRepeat: (found) => `this page loads ${found} already`,
 };

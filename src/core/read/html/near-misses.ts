@@ -1,4 +1,5 @@
 /** Attributes that were probably meant to be others: misspelt ones, and `src` where `href` belongs. */
+import { isOneSlip } from '../../site/near-names.ts';
 
 /** By element, the attributes that decide what it loads or leads to. */
 export const expected: Readonly<Record<string, readonly string[]>> = {
@@ -44,18 +45,4 @@ export function nearMiss(element: string, attribute: string): string | null {
   if (attribute === 'href' && wanted.includes('src')) return 'src';
   if (real.has(attribute) || attribute.length < 2) return null;
   return wanted.find((name) => isOneSlip(attribute, name)) ?? null;
-}
-
-/** One letter too many, too few or wrong, or two letters swapped. */
-export function isOneSlip(written: string, meant: string): boolean {
-  const [shorter, longer] = written.length < meant.length ? [written, meant] : [meant, written];
-  if (longer.length - shorter.length > 1) return false;
-  let start = 0;
-  while (start < shorter.length && shorter[start] === longer[start]) start++;
-  if (longer.length > shorter.length) return shorter.slice(start) === longer.slice(start + 1);
-  const swapped = longer[start] === shorter[start + 1] && longer[start + 1] === shorter[start];
-  return (
-    shorter.slice(start + 1) === longer.slice(start + 1) ||
-    (swapped && shorter.slice(start + 2) === longer.slice(start + 2))
-  );
 }

@@ -1,6 +1,7 @@
 /** What a `link` element loads or leads to (HTML 4.6.7, link types). */
+
+import { isOneSlip } from '../../site/near-names.ts';
 import type { Kind } from '../reading.ts';
-import { isOneSlip } from './near-misses.ts';
 
 const ICONS = [
   'icon',
@@ -26,9 +27,22 @@ const destinations: Readonly<Record<string, Kind>> = {
   worker: 'script',
 };
 
+/** The link types that a `rel` holds (HTML 4.6.1, a set of space-separated tokens). */
+export function linkTypes(rel: string | null): ReadonlySet<string> {
+  return new Set((rel ?? '').toLowerCase().split(/[\t\n\f\r ]+/));
+}
+
+const AHEAD = ['preconnect', 'dns-prefetch', 'prefetch', 'preload', 'modulepreload'];
+
+/** True for a link that only prepares for what is loaded by something else. */
+export function isLoadedAhead(rel: string | null): boolean {
+  const types = linkTypes(rel);
+  return !types.has('stylesheet') && AHEAD.some((type) => types.has(type));
+}
+
 /** By its `rel` tokens and `as`; null where a host is meant, not a resource. */
 export function relationKind(rel: string | null, as: string | null): Kind | null {
-  const tokens = new Set((rel ?? '').toLowerCase().split(/[\t\n\f\r ]+/));
+  const tokens = linkTypes(rel);
   if (tokens.has('stylesheet')) return 'stylesheet';
   if (ICONS.some((token) => tokens.has(token))) return 'icon';
   if (tokens.has('manifest')) return 'manifest';
@@ -41,10 +55,9 @@ export function relationKind(rel: string | null, as: string | null): Kind | null
 
 /** True for a relation that is nearly `stylesheet`. */
 export function isMisspeltStylesheet(rel: string): boolean {
-  return rel
-    .toLowerCase()
-    .split(/[\t\n\f\r ]+/)
-    .some((token) => token === 'style' || token === 'css' || isOneSlip(token, 'stylesheet'));
+  return [...linkTypes(rel)].some(
+    (token) => token === 'style' || token === 'css' || isOneSlip(token, 'stylesheet'),
+  );
 }
 
 /** Metadata names and properties whose content is an address. */

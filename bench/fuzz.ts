@@ -10,6 +10,7 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, wr
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { Ajv2020 } from 'ajv/dist/2020.js';
+import { cuts } from '../src/command/declarations.ts';
 import { startCheck } from '../src/core/check/check.ts';
 import { CravelError } from '../src/core/errors.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
@@ -26,7 +27,7 @@ import { reportAsJson, reportAsLines } from '../src/show/json.ts';
 import { reportAsJunit } from '../src/show/junit.ts';
 import { paintFor } from '../src/show/paint.ts';
 import { reportAsSarif } from '../src/show/sarif.ts';
-import { cuts, reportAsText } from '../src/show/text.ts';
+import { reportAsText } from '../src/show/text.ts';
 import { cases, files as corpus } from '../test/corpus/reference-cases.ts';
 import { TOKENS } from '../test/support/tokens.ts';
 

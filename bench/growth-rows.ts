@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { cuts } from '../src/command/declarations.ts';
 import { FilesInProgress } from '../src/core/change/files.ts';
 import { startCheck } from '../src/core/check/check.ts';
 import { picker } from '../src/core/judge/pick.ts';
@@ -28,7 +29,7 @@ import { reportAsJson, reportAsLines } from '../src/show/json.ts';
 import { reportAsJunit } from '../src/show/junit.ts';
 import { paintFor } from '../src/show/paint.ts';
 import { reportAsSarif } from '../src/show/sarif.ts';
-import { cuts, reportAsText } from '../src/show/text.ts';
+import { reportAsText } from '../src/show/text.ts';
 
 export interface Row {
   readonly name: string;

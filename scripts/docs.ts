@@ -1,15 +1,23 @@
-/** Writes what is made from the code: a page of the docs for each rule, their list, and the schema of cravel.yaml. */
-import { mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+/** Writes what is made from the code: pages of the docs for rules, the options of commands, and the schema of cravel.yaml. */
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { declarations } from '../src/command/declarations.ts';
 import { allRules } from '../src/core/judge/index.ts';
 import { settingsSchema } from '../src/core/settings/schema.ts';
 import { ruleAsPage, rulesAsPage } from '../src/show/rules.ts';
+import { withOptions } from './option-table.ts';
 
-const folder = join(import.meta.dirname, '../docs/rules');
+const docs = join(import.meta.dirname, '../docs');
+const folder = join(docs, 'rules');
 mkdirSync(folder, { recursive: true });
 for (const name of readdirSync(folder)) rmSync(join(folder, name));
 for (const rule of allRules) writeFileSync(join(folder, `${rule.name}.md`), ruleAsPage(rule));
 writeFileSync(join(folder, 'README.md'), rulesAsPage(allRules));
+
+for (const [name, declaration] of Object.entries(declarations)) {
+  const page = join(docs, 'commands', `${name}.md`);
+  writeFileSync(page, withOptions(readFileSync(page, 'utf8'), declaration));
+}
 
 const schemas = join(import.meta.dirname, '../schemas');
 mkdirSync(schemas, { recursive: true });

@@ -1,26 +1,14 @@
 /** `cravel adopt`: takes in a library from a folder, an archive, a file or an http(s) address. */
 
 import { createHash } from 'node:crypto';
-import { IsBoolean, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import {
-  counterpart,
-  type Replaced,
-  type ReplaceOptions,
-  replaceInFile,
-  replaceInPage,
-} from '../core/library/replace.ts';
+import { type Digest, type HostedReplaced, replaceHosted } from '../core/library/replace.ts';
 import { type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
-import { placeFiles } from '../core/library/taken.ts';
 import { kindOfFile } from '../core/page/loaders.ts';
-import { openPage } from '../core/page/page.ts';
-import { isPage, isRead } from '../core/read/read.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
-import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
-import { withLibrary } from '../core/settings/write.ts';
+import { placeLibrary } from '../core/settings/place-library.ts';
+import type { Library } from '../core/settings/settings.ts';
 import { globMatcher } from '../core/site/globs.ts';
-import { folderOf } from '../core/site/inventory.ts';
-import { withLineEnd } from '../core/site/line-ends.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { lineEndOf } from '../disk/line-end.ts';
 import { pointedTo } from '../disk/place.ts';
@@ -29,52 +17,20 @@ import { type Intake, takeIn } from '../disk/take-in.ts';
 import { visible } from '../show/escape.ts';
 import { count, shortList } from '../show/paint.ts';
 import { isWebAddress } from '../web/download.ts';
+import type { Checked } from './declaration.ts';
+import { adopt as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
 import { whileShown } from './progress.ts';
-import { ChangeOptions, changeProject, projectFolder } from './project-change.ts';
+import { changeProject, projectFolder } from './project-change.ts';
 import { Tally, wirePages } from './wire.ts';
 
-class AdoptOptions extends ChangeOptions {
-  @IsOptional()
-  @IsString()
-  as?: string;
-
-  @IsOptional()
-  @IsBoolean()
-  wire?: boolean;
-
-  @IsString({ each: true })
-  into: string[] = [];
-
-  @IsString({ each: true })
-  insteadOf: string[] = [];
-
-  @IsString({ each: true })
-  take: string[] = [];
-
-  @IsString({ each: true })
-  needs: string[] = [];
-
-  @IsOptional()
-  @IsString()
-  reach?: string;
-
-  @IsOptional()
-  @IsBoolean()
-  replace?: boolean;
-
-  @Matches(/^[1-9][0-9]{0,6}$/, { message: 'must be a number from 1' })
-  mostFiles!: string;
-
-  @Matches(/^[1-9][0-9]{0,5}$/, { message: 'must be a number from 1' })
-  mostMegabytes!: string;
-}
+type Options = Checked<typeof declaration.options>;
 
 export async function adopt(source: string, raw: object, output: Output): Promise<number> {
-  const options = checkOptions(AdoptOptions, raw);
+  const options = checkOptions(declaration, raw);
   const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
   const intake = await whileShown(output, `taking in ${visible(source)}`, () =>
     takeIn(source, projectFolder(options.dir), limits, reachOf(options, source)),
@@ -85,17 +41,25 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
   if (shaped === null) throw fail('no-library', visible(source));
   return changeProject(options, `adopt ${withoutCredentials(source)}`, output, async (project) => {
-    const { folder, stays } = placeLibrary(project, name, shaped, options);
+    const { folder, stays } = placeLibrary(project, name, shaped, {
+      replace: options.replace,
+      needs: options.needs.flatMap(splitList),
+      digest: digestOf,
+      lineEnd: lineEndOf(project.root, project.files.paths()),
+    });
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
     if (stays.length > 0) notes.push(stayNote(folder, stays));
-    for (const address of options.insteadOf) notes.push(replaceHosted(project, address, folder, shaped));
+    for (const address of options.insteadOf) {
+      const digest: Digest = (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64');
+      notes.push(replacedNote(address, replaceHosted(project.site, folder, shaped, address, digest)));
+    }
     if (options.wire === true) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
   });
 }
 
 /** How high what comes along with a file may lie: a folder, or one on the host that the file comes from. */
-function reachOf({ reach, dir }: AdoptOptions, source: string): string | null {
+function reachOf({ reach, dir }: Options, source: string): string | null {
   if (reach === undefined) return null;
   return isWebAddress(source) ? reach : pointedTo(reach, projectFolder(dir));
 }
@@ -103,38 +67,6 @@ function reachOf({ reach, dir }: AdoptOptions, source: string): string | null {
 function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {
   if (take.length > 0) return globMatcher(take.flatMap(splitList));
   return chosen === null ? null : (path) => chosen.has(path);
-}
-
-/** Writes the library's files and its entry in the settings; gives its folder, and what stays in it as it was. */
-function placeLibrary(
-  project: Project,
-  name: string,
-  shaped: ShapedLibrary,
-  options: AdoptOptions,
-): { readonly folder: string; readonly stays: readonly string[] } {
-  const { settings, places, site, files, root } = project;
-  const known = Object.hasOwn(settings.libraries, name) ? settings.libraries[name] : undefined;
-  // Beside the styles where they lie in a folder of their own kind, such as assets.
-  const place = places.libraries ?? `${folderOf(places.styles ?? '')}lib`;
-  const folder = known?.folder ?? `${place}/${name}`;
-  const present = site.paths().filter((path) => path.startsWith(`${folder}/`));
-  if ((known !== undefined || present.length > 0) && options.replace !== true)
-    throw fail('library-there', name, folder);
-  const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digestOf);
-  const others = Object.keys(settings.libraries).filter((other) => other !== name);
-  const asked = options.needs.flatMap(splitList);
-  const stranger = asked.find((need) => !others.includes(need));
-  if (stranger !== undefined) throw fail('no-need', visible(stranger), others.join(', '));
-  const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
-  const { styles, scripts, release, provides } = shaped;
-  const digests = [...shaped.taken].map(([path, bytes]) => [path, digestOf(bytes)] as const);
-  const record = Object.fromEntries(digests.sort(([a], [b]) => (a < b ? -1 : 1)));
-  const entry = { folder, styles, scripts, release, provides, needs, files: record };
-  const text = files.has(SETTINGS_FILE) ? new TextDecoder().decode(files.read(SETTINGS_FILE)) : '';
-  const written = new TextEncoder().encode(withLibrary(text, name, entry));
-  files.write(SETTINGS_FILE, text === '' ? withLineEnd(written, lineEndOf(root, files.paths())) : written);
-  settings.libraries[name] = Object.assign(new Library(), structuredClone(entry));
-  return { folder, stays };
 }
 
 /** Enough of a SHA-256 to tell whether a file was edited. */
@@ -149,7 +81,7 @@ function stayNote(folder: string, stays: readonly string[]): string {
 async function wireLibrary(
   project: Project,
   name: string,
-  options: AdoptOptions,
+  options: Options,
   output: Output,
 ): Promise<string[]> {
   const { folder, styles, scripts } = project.settings.libraries[name] as Library;
@@ -165,36 +97,14 @@ async function wireLibrary(
   return notes.length > 0 ? [...notes] : [idle];
 }
 
-function replaceHosted(project: Project, address: string, folder: string, shaped: ShapedLibrary): string {
-  const { site } = project;
-  const mains = [...shaped.styles, ...shaped.scripts].map((file) => `${folder}/${file}`);
-  const options: ReplaceOptions = {
-    address,
-    files: new Map([...shaped.taken].map(([path, bytes]) => [`${folder}/${path}`, bytes])),
-    digest: (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64'),
-    fileFor(written) {
-      const file = counterpart(written, mains);
-      if (file === null) throw fail('no-counterpart', visible(written), mains.join(', '));
-      return file;
-    },
-  };
-  let files = 0;
-  const sum = { amount: 0, kept: 0, dropped: 0 };
-  for (const path of site.paths()) {
-    if (!isRead(path) || path.startsWith(`${folder}/`)) continue;
-    const replaced: Replaced | null = isPage(path)
-      ? replaceInPage(openPage(path, site.read(path)), options)
-      : replaceInFile(path, site.read(path), options);
-    if (replaced === null) continue;
-    site.write(path, replaced.bytes);
-    files++;
-    for (const key of ['amount', 'kept', 'dropped'] as const) sum[key] += replaced[key];
-  }
-  if (files === 0) throw fail('address-absent', visible(address));
-  const kept = sum.kept > 0 ? `; integrity kept ${sum.kept} times, since the file is the same` : '';
+function replacedNote(
+  address: string,
+  { references, files, kept: keptTimes, dropped: droppedTimes }: HostedReplaced,
+): string {
+  const kept = keptTimes > 0 ? `; integrity kept ${keptTimes} times, since the file is the same` : '';
   const dropped =
-    sum.dropped > 0 ? `; integrity dropped ${sum.dropped} times, since the local file differs` : '';
-  return `In place of ${visible(address)}: ${count(sum.amount, 'reference')} in ${count(files, 'file')}${kept}${dropped}.`;
+    droppedTimes > 0 ? `; integrity dropped ${droppedTimes} times, since the local file differs` : '';
+  return `In place of ${visible(address)}: ${count(references, 'reference')} in ${count(files, 'file')}${kept}${dropped}.`;
 }
 
 function tookNote(name: string, folder: string, { taken, styles, scripts, release }: ShapedLibrary): string {

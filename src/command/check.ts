@@ -1,6 +1,5 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 
-import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
@@ -12,54 +11,23 @@ import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
 import { inChunks } from '../show/pieces.ts';
-import { type Cut, cuts, reportAsText } from '../show/text.ts';
+import { type Cut, reportAsText } from '../show/text.ts';
+import type { Checked as CheckedOptions } from './declaration.ts';
+import { check as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
 import { tellUnfinished } from './unfinished.ts';
 
-class CheckOptions {
-  @IsIn(['text', 'json', 'ndjson', 'sarif', 'junit', 'html'], {
-    message: 'must be text, json, ndjson, sarif, junit or html',
-  })
-  as!: 'text' | 'json' | 'ndjson' | 'sarif' | 'junit' | 'html';
-
-  @IsOptional()
-  @IsIn(cuts, { message: 'must be cause, file or spot' })
-  by?: Cut;
-
-  @IsOptional()
-  @IsString()
-  out?: string;
-
-  @IsOptional()
-  @Matches(/^(?:all|[1-9][0-9]{0,8})$/, { message: 'must be a number from 1, or all' })
-  most?: string;
-
-  @IsString({ each: true })
-  only: string[] = [];
-
-  @IsString({ each: true })
-  failOn: string[] = [];
-
-  @IsBoolean()
-  watch = false;
-
-  @IsBoolean()
-  online = false;
-
-  @IsOptional()
-  @IsString()
-  dir?: string;
-}
+type Options = CheckedOptions<typeof declaration.options>;
 
 /** Narrowest and widest text report. */
 const NARROWEST = 60;
 const WIDEST = 120;
 
 export async function check(folder: string | undefined, raw: object, output: Output): Promise<number> {
-  const options = checkOptions(CheckOptions, raw);
+  const options = checkOptions(declaration, raw);
   const only = options.only.flatMap(splitList);
   const isWanted = only.length > 0 ? picker(only) : () => true;
   const failOn = options.failOn.flatMap(splitList);
@@ -126,7 +94,7 @@ function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Repo
 /** Writes the report to stdout, or as a whole to the file that `--out` names. */
 async function write(
   report: Report,
-  options: CheckOptions,
+  options: Options,
   { isPart, root }: { readonly isPart: boolean; readonly root: Place },
   output: Output,
 ): Promise<void> {
@@ -149,7 +117,7 @@ function tellAll(pieces: Iterable<string>, { out }: Output): void {
 }
 
 type LineOf = ReturnType<typeof linesOf>;
-type Format = Exclude<CheckOptions['as'], 'text'>;
+type Format = Exclude<Options['as'], 'text'>;
 
 /** The writer of each format; each is loaded when asked for. */
 const formats: Readonly<Record<Format, () => Promise<(report: Report, lineOf: LineOf) => Iterable<string>>>> =

@@ -8,16 +8,15 @@ import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import { showText } from './check.ts';
+import { demo as declaration } from './declarations.ts';
+import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 
 const SOUND = 'gullhaven-ferry';
 const MISTAKEN = 'gullhaven-ferry-with-mistakes';
 
-export async function demo(
-  folder: string | undefined,
-  { dir }: { readonly dir?: string },
-  output: Output,
-): Promise<number> {
+export async function demo(folder: string | undefined, raw: object, output: Output): Promise<number> {
+  const { dir } = checkOptions(declaration, raw);
   const { out, stdout, env } = output;
   const paint = paintFor(stdout, env);
   const root = demoFolder(folder === undefined ? null : pointedTo(folder, dir));

@@ -1,7 +1,6 @@
 /** `cravel keep`: keeps a project as a starter of one's own. */
 
 import { basename } from 'node:path';
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { type BlankText, keepProject } from '../core/starter/keep.ts';
@@ -15,26 +14,13 @@ import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
 import { count, paintFor, shortList } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
+import { keep as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { ChangeOptions } from './project-change.ts';
 import { runOptions } from './unfinished.ts';
 
-class KeepOptions extends ChangeOptions {
-  @IsString({ each: true })
-  blank: string[] = [];
-
-  @IsOptional()
-  @IsString()
-  summary?: string;
-
-  @IsOptional()
-  @IsBoolean()
-  replace?: boolean;
-}
-
 export async function keep(folder: string, name: string, raw: object, output: Output): Promise<number> {
-  const options = checkOptions(KeepOptions, raw);
+  const options = checkOptions(declaration, raw);
   const root = pointedTo(folder, options.dir);
   const stats = statOrNull(root);
   if (stats === null) throw fail('no-folder', visible(folder));

@@ -1,13 +1,53 @@
-/** Checks the options of a call. */
+/** Checks the options of a call against what its command is declared with. */
+import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { shape } from '../core/shape/shape.ts';
+import { type Checked, type Declaration, flagOf, type Option, type Options } from './declaration.ts';
 
-/** The options as an instance of `Options`; throws a `CravelError` that names the first bad one. */
-export function checkOptions<T extends object>(Options: new () => T, raw: object): T {
-  const { value, problems } = shape(Options, raw);
+/** The options as they may be used; throws a `CravelError` that names the first bad one. */
+export function checkOptions<D extends Declaration>(declaration: D, raw: object): Checked<D['options']> {
+  const { value, problems } = shape(classOf(declaration.options), raw);
   const [first] = problems;
-  if (!first) return value;
+  if (!first) return value as Checked<D['options']>;
   const name = first.path.join('.');
-  const option = `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`;
-  throw fail('bad-option', option, first.message.replace(name, '').trim());
+  throw fail('bad-option', flagOf(name), first.message.replace(name, '').trim());
+}
+
+/** A class as class-validator wants it. */
+function classOf(options: Options): new () => object {
+  class Shape {
+    constructor() {
+      for (const [name, option] of Object.entries(options)) Reflect.set(this, name, startOf(option));
+    }
+  }
+  for (const [name, option] of Object.entries(options))
+    for (const decorate of decoratorsOf(option)) decorate(Shape.prototype, name);
+  return Shape;
+}
+
+function startOf(option: Option): unknown {
+  if (option.is === 'flag') return false;
+  return option.is === 'list' ? [] : option.unlessSaid;
+}
+
+function decoratorsOf(option: Option): PropertyDecorator[] {
+  switch (option.is) {
+    case 'flag':
+      return [IsBoolean()];
+    case 'list':
+      return [IsString({ each: true })];
+    case 'choice': {
+      const { choices } = option;
+      const all = `${choices.slice(0, -1).join(', ')} or ${choices.at(-1)}`;
+      return [IsOptional(), IsIn(choices, { message: `must be ${all}` })];
+    }
+    default: {
+      const { fits } = option;
+      return [
+        IsOptional(),
+        IsString(),
+        ...(fits === undefined ? [] : [Matches(fits.pattern, { message: `must be ${fits.words}` })]),
+      ];
+    }
+  }
 }

@@ -1,6 +1,5 @@
 /** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
 
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
 import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
@@ -13,34 +12,18 @@ import type { Project } from '../disk/project.ts';
 import { loadStarter } from '../disk/starters.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
+import type { Checked } from './declaration.ts';
+import { page as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { ChangeOptions, changeProject } from './project-change.ts';
+import { changeProject } from './project-change.ts';
 import { asker } from './questions.ts';
 
-class PageOptions extends ChangeOptions {
-  @IsOptional()
-  @IsString()
-  like?: string;
-
-  @IsString({ each: true })
-  title: string[] = [];
-
-  @IsString({ each: true })
-  description: string[] = [];
-
-  @IsOptional()
-  @IsBoolean()
-  inNav?: boolean;
-
-  @IsOptional()
-  @IsBoolean()
-  yes?: boolean;
-}
+type Options = Checked<typeof declaration.options>;
 
 export async function page(written: readonly string[], raw: object, output: Output): Promise<number> {
   const paths = written.map(withSlashes);
-  const options = checkOptions(PageOptions, raw);
+  const options = checkOptions(declaration, raw);
   for (const given of [options.title, options.description]) {
     if (given.length > 0 && given.length !== paths.length) {
       const noun = given === options.title ? 'title' : 'description';
@@ -97,7 +80,7 @@ function patternFor(
 async function wordsOf(
   file: string,
   derived: PageWords,
-  { title, description, yes }: PageOptions,
+  { title, description, yes }: Options,
   index: number,
   output: Output,
 ): Promise<PageWords> {

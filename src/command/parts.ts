@@ -1,5 +1,4 @@
 /** `cravel parts`: copies each part from the entry page to every page that marks or lacks it. */
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { outlineOf } from '../core/page/outline.ts';
 import { openPage, type Page } from '../core/page/page.ts';
@@ -8,35 +7,18 @@ import { fillParts, markPart, type Taken, takePart } from '../core/page/sync.ts'
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
 import { count, shortList } from '../show/paint.ts';
+import type { Checked } from './declaration.ts';
+import { parts as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
 import { showProgress } from './progress.ts';
-import { ChangeOptions, changeProject } from './project-change.ts';
+import { changeProject } from './project-change.ts';
 
-class PartsOptions extends ChangeOptions {
-  @IsOptional()
-  @IsString()
-  add?: string;
-
-  @IsOptional()
-  @IsString()
-  from?: string;
-
-  @IsString({ each: true })
-  into: string[] = [];
-
-  @IsOptional()
-  @IsBoolean()
-  marked?: boolean;
-
-  @IsOptional()
-  @IsBoolean()
-  replace?: boolean;
-}
+type Options = Checked<typeof declaration.options>;
 
 export async function parts(raw: object, output: Output): Promise<number> {
-  const options = checkOptions(PartsOptions, raw);
+  const options = checkOptions(declaration, raw);
   if ((options.add === undefined) !== (options.from === undefined)) {
     throw fail(
       'bad-option',
@@ -79,7 +61,7 @@ async function takeParts(
   { site, settings }: Project,
   entry: Page,
   pages: readonly string[],
-  { replace }: PartsOptions,
+  { replace }: Options,
   output: Output,
 ): Promise<Map<Taken, string[]>> {
   const outcomes = new Map<Taken, string[]>();

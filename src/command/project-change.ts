@@ -1,6 +1,5 @@
 /** What all commands that change a project share: the lock, the dry run, the commit, and the account of it. */
 
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import type { Change, FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
@@ -10,22 +9,9 @@ import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
+import type { ChangeOptions } from './declarations.ts';
 import type { Output } from './output.ts';
 import { runOptions, tellUnfinished } from './unfinished.ts';
-
-export class ChangeOptions {
-  @IsOptional()
-  @IsString()
-  dir?: string;
-
-  @IsOptional()
-  @IsBoolean()
-  dryRun?: boolean;
-
-  @IsOptional()
-  @IsBoolean()
-  takeOver?: boolean;
-}
 
 /** What a command did to the project's files, in words: notes, and what is said where nothing changed. */
 export interface Account {

@@ -1,7 +1,6 @@
 /** `cravel scaffold`: lays out a new project from a starter. */
 
 import { basename } from 'node:path';
-import { IsBoolean, IsOptional, IsString } from 'class-validator';
 import { CravelError, fail } from '../core/errors.ts';
 import { pageFile } from '../core/page/naming.ts';
 import { isSafeName, safeName } from '../core/site/names.ts';
@@ -15,41 +14,20 @@ import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
 import { count, paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
+import type { Checked } from './declaration.ts';
+import { scaffold as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { ChangeOptions } from './project-change.ts';
 import { type Asker, asker } from './questions.ts';
 import { runOptions, tellUnfinished } from './unfinished.ts';
 
+type Options = Checked<typeof declaration.options>;
+
 const DEFAULT_STARTER = 'folders';
 
-class ScaffoldOptions extends ChangeOptions {
-  @IsOptional()
-  @IsString()
-  starter?: string;
-
-  @IsOptional()
-  @IsString()
-  title?: string;
-
-  @IsString({ each: true })
-  set: string[] = [];
-
-  @IsString({ each: true })
-  pages: string[] = [];
-
-  @IsOptional()
-  @IsBoolean()
-  fillIn?: boolean;
-
-  @IsOptional()
-  @IsBoolean()
-  yes?: boolean;
-}
-
 export async function scaffold(folder: string, raw: object, output: Output): Promise<number> {
-  const options = checkOptions(ScaffoldOptions, raw);
+  const options = checkOptions(declaration, raw);
   const { out, note, env, stdout } = output;
   if (statOrNull(pointedTo(options.dir ?? '.')) === null)
     throw fail('no-folder', visible(options.dir ?? '.'));
@@ -90,7 +68,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   return options.dryRun === true && (await tellUnfinished(root, output)) ? 2 : code;
 }
 
-async function chooseStarter({ starter }: ScaffoldOptions, ask: Asker | null): Promise<Starter> {
+async function chooseStarter({ starter }: Options, ask: Asker | null): Promise<Starter> {
   if (starter !== undefined || ask === null) return loadStarter(starter ?? DEFAULT_STARTER);
   const choices = starterNames().map((name) => ({ name, about: loadStarter(name).manifest.summary }));
   return loadStarter(await ask.choice('Which starter?', choices, DEFAULT_STARTER));
@@ -114,11 +92,7 @@ async function chooseBlanks(
   return fillBlanks(starter, folder, answers);
 }
 
-async function choosePages(
-  { manifest }: Starter,
-  options: ScaffoldOptions,
-  ask: Asker | null,
-): Promise<string[]> {
+async function choosePages({ manifest }: Starter, options: Options, ask: Asker | null): Promise<string[]> {
   const given = options.pages.map(withSlashes).flatMap(splitList);
   if (given.length > 0 || ask === null) return given;
   const check = (answer: string) =>
@@ -140,7 +114,7 @@ function problemOf(run: () => unknown): string | true {
   }
 }
 
-function blanksFrom({ title, set }: ScaffoldOptions): Map<string, string> {
+function blanksFrom({ title, set }: Options): Map<string, string> {
   const blanks = new Map<string, string>();
   for (const pair of set) {
     const equals = pair.indexOf('=');

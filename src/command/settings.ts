@@ -1,6 +1,5 @@
 /** `cravel settings`: the settings in force, and where each comes from. */
 
-import { IsIn } from 'class-validator';
 import { stringify } from 'yaml';
 import { failing } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
@@ -9,15 +8,11 @@ import { openProject } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { asJson, visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
+import { settings as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { ChangeOptions, projectFolder } from './project-change.ts';
+import { projectFolder } from './project-change.ts';
 import { tellUnfinished } from './unfinished.ts';
-
-class SettingsOptions extends ChangeOptions {
-  @IsIn(['text', 'json'], { message: 'must be text or json' })
-  as!: 'text' | 'json';
-}
 
 interface InForce {
   readonly value: unknown;
@@ -26,7 +21,7 @@ interface InForce {
 
 export async function settings(raw: object, output: Output): Promise<number> {
   const { out, stdout, env } = output;
-  const options = checkOptions(SettingsOptions, raw);
+  const options = checkOptions(declaration, raw);
   const root = projectFolder(options.dir);
   const project = await openProject(root);
   const inForce = settingsInForce(

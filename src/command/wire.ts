@@ -1,41 +1,25 @@
 /** `cravel wire`: references files from pages, at the right spot and in the right order. */
-import { IsBoolean, IsIn, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { loadOrder } from '../core/order/order.ts';
-import {
-  kindOfFile,
-  type WireKind,
-  type WireSettings,
-  type Wiring,
-  wireKinds,
-} from '../core/page/loaders.ts';
+import { kindOfFile, type WireSettings, type Wiring } from '../core/page/loaders.ts';
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
+import { wireSettings } from '../core/settings/wire-settings.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
+import type { Checked } from './declaration.ts';
+import { wire as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
 import { showProgress } from './progress.ts';
-import { type Account, ChangeOptions, changeProject } from './project-change.ts';
+import { type Account, changeProject } from './project-change.ts';
 
-class WireOptions extends ChangeOptions {
-  @IsString({ each: true })
-  into: string[] = [];
-
-  @IsOptional()
-  @IsIn(wireKinds, { message: `must be one of ${wireKinds.join(', ')}` })
-  kind?: WireKind;
-
-  @IsOptional()
-  @IsBoolean()
-  remove?: boolean;
-}
+type Options = Checked<typeof declaration.options>;
 
 export async function wire(files: readonly string[], raw: object, output: Output): Promise<number> {
-  const options = checkOptions(WireOptions, raw);
+  const options = checkOptions(declaration, raw);
   const title = `wire ${options.remove ? '--remove ' : ''}${files.join(' ')}`;
   return changeProject(options, title, output, async (project) => {
     const wirings = files.map((file) => wiringFor(project, file, options));
@@ -113,7 +97,7 @@ async function eachPage(
   change: (page: Page, settings: WireSettings) => Uint8Array | null,
 ): Promise<void> {
   const { site } = project;
-  const settings = wireSettings(project);
+  const settings = wireSettings(project.settings, project.places);
   const progress = showProgress(output, { verb: 'wiring', noun: 'page' });
   try {
     for (const [index, path] of pages.entries()) {
@@ -129,7 +113,7 @@ async function eachPage(
   }
 }
 
-function wiringFor(project: Project, named: string, { kind, remove }: WireOptions): Wiring {
+function wiringFor(project: Project, named: string, { kind, remove }: Options): Wiring {
   const path = project.sitePath(named);
   if (!project.site.has(path) && remove !== true) {
     const alike = project.site.paths().filter((other) => kindOfFile(other) !== null);
@@ -138,24 +122,4 @@ function wiringFor(project: Project, named: string, { kind, remove }: WireOption
   const known = kind ?? kindOfFile(path);
   if (known === null) throw fail('no-kind', visible(named));
   return { path, kind: known };
-}
-
-/** How files are wired in this project, by its settings as they are now. */
-function wireSettings({ settings, places }: Project): WireSettings {
-  const { libraries } = settings;
-  const all = Object.values(libraries);
-  return {
-    order: loadOrder(libraries, places.libraries),
-    scriptsGo: settings['scripts-go'],
-    provided: all.flatMap(({ provides }) => provides),
-    otherBuild(path) {
-      for (const { folder, release } of all) {
-        for (const [readable, minified] of Object.entries(release)) {
-          if (path === `${folder}/${readable}`) return `${folder}/${minified}`;
-          if (path === `${folder}/${minified}`) return `${folder}/${readable}`;
-        }
-      }
-      return null;
-    },
-  };
 }

@@ -249,10 +249,14 @@ const table = {
       ? 'Grades are broken, fragile, misplaced and untidy; see the rules with: cravel rules'
       : `Did you mean: ${near}?`,
   ],
+  'no-shell': (shell, known) => [`${shell} is no shell that can be helped.`, `There are: ${known}.`],
   'bad-option': (option, problem) => [`${option} ${problem}.`, 'See the options with: --help'],
 } satisfies Record<string, Make>;
 
-export function fail(code: keyof typeof table, ...values: string[]): CravelError {
+type Table = typeof table;
+
+/** The error of a code, with the values that its sentence holds. */
+export function fail<Code extends keyof Table>(code: Code, ...values: Parameters<Table[Code]>): CravelError {
   const [sentence, mend] = (table[code] as Make)(...values);
   return new CravelError(code, [sentence], mend);
 }

@@ -17,8 +17,7 @@ const MORE_SPOTS = 3;
 const MESSAGE_COLUMN = 22;
 
 /** How findings are put together: by what caused them, by the file they stand in, or one by one. */
-export const cuts = ['cause', 'file', 'spot'] as const;
-export type Cut = (typeof cuts)[number];
+export type Cut = 'cause' | 'file' | 'spot';
 
 export interface TextOptions {
   readonly by?: Cut;

@@ -350,7 +350,7 @@ test('a bad call of a command that changes pages is told what to do, and changes
     ],
     [['wire', 'css/print.css', '--into', 'harbour/**'], /No page matches harbour\/\*\*/],
     [['wire', 'index.html'], /How index\.html is loaded cannot be told by its name\.\nSay it with: --kind/],
-    [['wire', 'css/print.css', '--kind', 'paint'], /--kind must be one of stylesheet, script/],
+    [['wire', 'css/print.css', '--kind', 'paint'], /--kind must be stylesheet, script/],
     [['wire', 'css/print.css', '--into', 'piers/*'], /piers\/north\.html is marked read-only/],
     [['wire', 'css/print.css', '--dir', 'none'], /There is no folder none/],
     [['page', 'index'], /There is a page index\.html already/],

@@ -93,6 +93,7 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   rules: [],
   settings: [],
   demo: ['try'],
+  completion: ['bash'],
 };
 
 /** Flags without which an option is refused before it is looked at. */

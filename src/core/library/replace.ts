@@ -1,28 +1,31 @@
 /** Puts the files of a library in place of what other hosts hold. */
 
 import { applyEdits, type Edit } from '../change/edit.ts';
+import type { Files } from '../change/files.ts';
+import { fail } from '../errors.ts';
 import { groupBy } from '../group-by.ts';
 import { addressFor } from '../mend/address.ts';
 import { attributeRemoval } from '../page/attributes.ts';
-import type { Page } from '../page/page.ts';
+import { openPage, type Page } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { type Holder, isAttribute } from '../read/holder.ts';
 import { isLoadedAhead } from '../read/html/relations.ts';
-import { readFile } from '../read/read.ts';
+import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { lastNotAfter } from '../rising.ts';
 import { type Algorithm, integrityHolds } from '../site/integrity.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
 import { buildOf } from './names.ts';
+import type { ShapedLibrary } from './shape.ts';
 
 /** Files that may take the place of hosted ones: site path of each, with its bytes. */
 type Replacements = ReadonlyMap<string, Uint8Array>;
 
 /** The digest of bytes by an algorithm of Subresource Integrity (3.2), in base64. */
-type Digest = (algorithm: Algorithm, bytes: Uint8Array) => string;
+export type Digest = (algorithm: Algorithm, bytes: Uint8Array) => string;
 
 /** True where `written` is the address, or lies below it where it ends in `/`; the scheme aside. */
 function isHosted(written: string, address: string): boolean {
@@ -67,6 +70,53 @@ export interface ReplaceOptions {
   fileFor(written: string): string;
   readonly files: Replacements;
   readonly digest: Digest;
+}
+
+export interface HostedReplaced {
+  readonly references: number;
+  readonly files: number;
+  /** How often an integrity value stayed, and how often it went. */
+  readonly kept: number;
+  readonly dropped: number;
+}
+
+/**
+ * Puts the files of a library, which lie in `folder`, in place of what the site's files refer to below `address`. Throws a
+ * `CravelError` where nothing refers to it, or where no file of the library is plainly what an address holds.
+ */
+export function replaceHosted(
+  site: Files,
+  folder: string,
+  { styles, scripts, taken }: Pick<ShapedLibrary, 'styles' | 'scripts' | 'taken'>,
+  address: string,
+  digest: Digest,
+): HostedReplaced {
+  const mains = [...styles, ...scripts].map((file) => `${folder}/${file}`);
+  const options: ReplaceOptions = {
+    address,
+    files: new Map([...taken].map(([path, bytes]) => [`${folder}/${path}`, bytes])),
+    digest,
+    fileFor(written) {
+      const file = counterpart(written, mains);
+      if (file === null) throw fail('no-counterpart', written, mains.join(', '));
+      return file;
+    },
+  };
+  const sum = { references: 0, files: 0, kept: 0, dropped: 0 };
+  for (const path of site.paths()) {
+    if (!isRead(path) || path.startsWith(`${folder}/`)) continue;
+    const replaced = isPage(path)
+      ? replaceInPage(openPage(path, site.read(path)), options)
+      : replaceInFile(path, site.read(path), options);
+    if (replaced === null) continue;
+    site.write(path, replaced.bytes);
+    sum.files++;
+    sum.references += replaced.amount;
+    sum.kept += replaced.kept;
+    sum.dropped += replaced.dropped;
+  }
+  if (sum.files === 0) throw fail('address-absent', address);
+  return sum;
 }
 
 /** Replaces what a page refers to; null where it refers to nothing of it. */

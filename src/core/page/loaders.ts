@@ -7,10 +7,7 @@ import { mediaType } from '../site/formats.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import type { ScriptPlace } from '../site/places.ts';
 import type { Range, Tagged, Tags } from './tags.ts';
-
-/** What a page can be wired to. */
-export const wireKinds = ['stylesheet', 'script', 'module', 'icon', 'manifest', 'font'] as const;
-export type WireKind = (typeof wireKinds)[number];
+import type { WireKind } from './wire-kinds.ts';
 
 export interface Wiring {
   readonly kind: WireKind;

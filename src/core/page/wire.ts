@@ -4,20 +4,13 @@ import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { mediaType } from '../site/formats.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
-import {
-  type Added,
-  familyOf,
-  type Loader,
-  loadersOf,
-  type WireKind,
-  type WireSettings,
-  type Wiring,
-} from './loaders.ts';
+import { type Added, familyOf, type Loader, loadersOf, type WireSettings, type Wiring } from './loaders.ts';
 import { type Attribute, type Manner, mannerOf } from './manner.ts';
 import { openPage, type Page } from './page.ts';
 import { removal } from './removal.ts';
 import { swallowedBy } from './swallowed.ts';
 import { type Tags, tagsOf } from './tags.ts';
+import { type WireKind } from './wire-kinds.ts';
 import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
 
 /** Why a page cannot be wired. */

@@ -1,0 +1,252 @@
+/** Every command with its arguments, options and examples. */
+import { wireKinds } from '../core/page/wire-kinds.ts';
+import type { Cut } from '../show/text.ts';
+import { choice, type Declaration, flag, list, text } from './declaration.ts';
+
+/** How the text report may group findings, and in which formats a report may be. */
+export const cuts = ['cause', 'file', 'spot'] as const satisfies readonly Cut[];
+const formats = ['text', 'json', 'ndjson', 'sarif', 'junit', 'html'] as const;
+
+const dir = text('<folder>', 'work from this folder instead of the current one');
+const diff = flag('show what would change as a diff, write nothing');
+const tree = flag('show the tree, write nothing');
+const into = list('<globs>', 'only pages that match; parted by commas, may be repeated');
+const yes = flag('ask nothing, not even at a terminal');
+
+/** Of those that change files. */
+const changing = {
+  dir,
+  takeOver: flag('go on although a run on another machine claims the folder'),
+} as const;
+
+export const scaffold = {
+  usage: 'scaffold <folder>',
+  about: 'lay out a new project from a starter',
+  examples: [
+    'cravel scaffold gullhaven-ferry',
+    'cravel scaffold gullhaven-ferry --title "Gullhaven Ferry" --set author="Ida Holm"',
+    'cravel scaffold gullhaven-ferry --starter pages --pages timetable,piers/north --dry-run',
+  ],
+  options: {
+    starter: text('<name>', 'the starter to use: see them with cravel starters (unless said: folders)'),
+    title: text('<text>', 'the title of the site'),
+    set: list('<blank=value>', "fill one of the starter's blanks; may be repeated"),
+    pages: list('<paths>', 'more pages to make, parted by commas'),
+    fillIn: flag('add what an existing folder lacks, and leave the rest alone'),
+    yes,
+    dryRun: tree,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+const starters = {
+  usage: 'starters',
+  about: 'list the starters, built in and your own, each with its tree',
+  examples: ['cravel starters', 'cravel starters show pages'],
+  options: {},
+} as const satisfies Declaration;
+
+export const showStarter = {
+  usage: 'show <name>',
+  about: 'show one starter: its tree, blanks and places',
+  examples: ['cravel starters show pages'],
+  options: {},
+} as const satisfies Declaration;
+
+export const keep = {
+  usage: 'keep <folder> <name>',
+  about: 'keep a project as a starter of your own',
+  examples: [
+    'cravel keep gullhaven-ferry small-line',
+    'cravel keep gullhaven-ferry small-line --blank "Gullhaven Ferry=title"',
+    'cravel keep gullhaven-ferry small-line --replace --dry-run',
+  ],
+  options: {
+    blank: list('<text=blank>', 'turn a text into a blank, wherever a text file holds it; may be repeated'),
+    summary: text('<text>', 'what the starter is, in a sentence'),
+    replace: flag('put it in place of a starter of that name'),
+    dryRun: tree,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const page = {
+  usage: 'page <path...>',
+  about: "add pages made from the starter's pattern, or like another page",
+  examples: [
+    'cravel page timetable',
+    'cravel page timetable --title "Timetable of the ferry" --description "Every crossing." --in-nav',
+    'cravel page piers/north piers/south --like fares.html',
+  ],
+  options: {
+    like: text('<page>', 'make them like this page, its main content emptied'),
+    title: list('<text>', 'the title; one for each page, in their order'),
+    description: list('<text>', 'the description; one for each page, in their order'),
+    inNav: flag('add a link to the navigation part on every page'),
+    yes,
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const parts = {
+  usage: 'parts',
+  about: 'copy each part from the entry page to every page that marks or lacks it',
+  examples: [
+    'cravel parts',
+    'cravel parts --add navigation --from "header nav"',
+    'cravel parts --into "piers/**" --dry-run',
+  ],
+  options: {
+    add: text('<name>', 'mark an element of the entry page as a part of this name'),
+    from: text('<selector>', 'the element to mark, as a CSS selector'),
+    into,
+    marked: flag('only pages that mark the part already'),
+    replace: flag('put the part in place of an element that plays its role and differs'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const wire = {
+  usage: 'wire <file...>',
+  about: 'reference files from pages, at the right spot and in the right order',
+  examples: [
+    'cravel wire css/print.css',
+    'cravel wire js/tides.js --into "timetable.html,piers/**"',
+    'cravel wire --remove css/old.css',
+  ],
+  options: {
+    into,
+    kind: choice(
+      '<kind>',
+      wireKinds,
+      'stylesheet, script, module, icon, manifest or font, where the name does not tell',
+    ),
+    remove: flag('take the references out again'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const adopt = {
+  usage: 'adopt <source>',
+  about: 'take in a library from a folder, .zip, .tgz, file or http(s) address',
+  examples: [
+    'cravel adopt ~/downloads/tideclock-2.3.1.zip --wire',
+    'cravel adopt ../shared/buoys --as buoys --needs tideclock',
+    'cravel adopt tideclock.min.js --instead-of https://cdn.gullhaven.example/tideclock.min.js',
+  ],
+  options: {
+    as: text('<name>', 'the short name of its folder (unless said: its own name without the version)'),
+    wire: flag('reference it from pages, in order'),
+    into: list('<globs>', 'with --wire: only pages that match; parted by commas'),
+    insteadOf: list(
+      '<address>',
+      'put it in place of what this address holds, or where it ends in / of all below it; may be repeated',
+    ),
+    take: list('<globs>', 'which of its stylesheets and scripts to take, where it takes others'),
+    needs: list('<names>', 'libraries that must be loaded before it, parted by commas'),
+    reach: text(
+      '<folder>',
+      'how high what comes along with a file may lie (unless said: in its own folder and below)',
+    ),
+    replace: flag('put it in place of the one that is there; what was edited or added since stays'),
+    mostFiles: {
+      ...text('<number>', 'refuse sources with more files'),
+      fits: { pattern: /^[1-9][0-9]{0,6}$/, words: 'a number from 1' },
+      unlessSaid: '5000',
+    },
+    mostMegabytes: {
+      ...text('<number>', 'refuse sources that hold more, unpacked'),
+      fits: { pattern: /^[1-9][0-9]{0,5}$/, words: 'a number from 1' },
+      unlessSaid: '200',
+    },
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const check = {
+  usage: 'check [folder]',
+  about: 'read every file of a site and report the references that do not hold',
+  examples: [
+    'cravel check',
+    'cravel check gullhaven-ferry --only broken,fragile --most all',
+    'cravel check gullhaven-ferry --as sarif --out report.sarif',
+    'cravel check gullhaven-ferry --watch',
+    'cravel check gullhaven-ferry --online',
+  ],
+  options: {
+    as: {
+      ...choice('<format>', formats, 'how to report: text, json, ndjson, sarif, junit or html'),
+      unlessSaid: 'text',
+    },
+    by: choice('<cut>', cuts, 'how the text groups findings: cause (unless said), file or spot'),
+    out: text('<file>', 'write the report to this file, as a whole or not at all'),
+    most: {
+      ...text('<causes>', 'how many causes the text shows: a number (25 unless said), or all'),
+      fits: { pattern: /^(?:all|[1-9][0-9]{0,8})$/, words: 'a number from 1, or all' },
+    },
+    only: list('<names>', 'only findings of these grades or rules, parted by commas'),
+    failOn: list('<names>', 'exit with 1 for these grades or rules (unless said: broken,fragile,misplaced)'),
+    online: flag('ask other hosts, too, for what the site refers to'),
+    watch: flag('stay, and report again whenever a file changes'),
+    dir,
+  },
+} as const satisfies Declaration;
+
+const rules = {
+  usage: 'rules [name]',
+  about: 'list what the check finds, or explain one rule',
+  examples: ['cravel rules', 'cravel rules from-root'],
+  options: {},
+} as const satisfies Declaration;
+
+export const settings = {
+  usage: 'settings',
+  about: 'print the settings in force, and where each comes from',
+  examples: ['cravel settings', 'cravel settings --dir gullhaven-ferry --as json'],
+  options: {
+    as: { ...choice('<format>', ['text', 'json'], 'text or json'), unlessSaid: 'text' },
+    dir,
+  },
+} as const satisfies Declaration;
+
+export const demo = {
+  usage: 'demo [folder]',
+  about: 'lay out the Gullhaven Ferry site, plant mistakes in a copy, and check both',
+  examples: ['cravel demo', 'cravel demo try-cravel'],
+  options: { dir },
+} as const satisfies Declaration;
+
+export const shells = ['bash', 'zsh', 'fish'] as const;
+
+const completion = {
+  usage: 'completion <shell>',
+  about: 'print what makes a shell complete the names of commands and options: bash, zsh or fish',
+  examples: [
+    'cravel completion bash >> ~/.bashrc',
+    'cravel completion fish > ~/.config/fish/completions/cravel.fish',
+  ],
+  options: {},
+} as const satisfies Declaration;
+
+/** In the order in which help lists them. */
+export const declarations = {
+  scaffold,
+  starters,
+  keep,
+  page,
+  parts,
+  wire,
+  adopt,
+  check,
+  rules,
+  settings,
+  demo,
+  completion,
+} as const satisfies Readonly<Record<string, Declaration>>;
+
+/** What all commands that change a project are asked. */
+export type ChangeOptions = { dir: string | undefined; takeOver: boolean; dryRun: boolean };

@@ -13,9 +13,10 @@ const magic: readonly (readonly [content: Content, pattern: RegExp])[] = [
     /^(?:\x89PNG\r\n\x1a\n|GIF8[79]a|\xff\xd8\xff|RIFF[\s\S]{4}WEBP|BM|\0\0[\x01\x02]\0|II\*\0|MM\0\*|\0\0\0[\s\S]ftyp(?:avi[fs]|hei[cfmsx]|mif1)|\xff\x0a|\0\0\0\x0cJXL )/,
   ],
   ['font', /^(?:wOFF|wOF2|\0\x01\0\0|OTTO|true|ttcf)|^[\s\S]{34}LP/],
+  // A frame of MP3 begins much like a byte order mark (ff fe).
   [
     'media',
-    /^(?:RIFF[\s\S]{4}(?:WAVE|AVI )|OggS|ID3|fLaC|\xff[\xe0-\xff]|\x1aE\xdf\xa3|[\s\S]{4}ftyp|MThd|FORM)/,
+    /^(?:RIFF[\s\S]{4}(?:WAVE|AVI )|OggS|ID3|fLaC|\xff[\xe0-\xfd\xff]|\x1aE\xdf\xa3|[\s\S]{4}ftyp|MThd|FORM)/,
   ],
   ['archive', /^(?:PK[\x03\x05]|\x1f\x8b|7z\xbc\xaf|Rar!|%PDF)/],
 ];

@@ -1,0 +1,309 @@
+/** Where a rule, a reader or an order turns from one answer to the other: both sides of each corner. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { byCause } from '../../src/core/judge/causes.ts';
+import { loadOrder } from '../../src/core/order/order.ts';
+import { contentOfHead } from '../../src/core/read/content.ts';
+import { publishedAt, resolveIn } from '../../src/core/resolve/published.ts';
+import { sift } from '../../src/core/settings/accept.ts';
+import { readSettings } from '../../src/core/settings/read.ts';
+import { integrityHolds } from '../../src/core/site/integrity.ts';
+import { makeInventory } from '../../src/core/site/inventory.ts';
+import { explainStop, walk } from '../../src/core/site/walk.ts';
+import { fillTemplate } from '../../src/core/starter/template.ts';
+import { inWords } from '../../src/show/holder.ts';
+import { brokenIn, bytesOf, checkFiles, type Files } from '../support/site.ts';
+
+/** What is found, each as `rule written`, without what is told of whole files and heads. */
+function said(files: Files, ...rules: readonly string[]): string[] {
+  return checkFiles(files)
+    .findings.filter(({ rule }) => rules.length === 0 || rules.includes(rule))
+    .map(({ rule, written }) => `${rule} ${written}`);
+}
+
+test('a site that is published has the addresses of its own host and folder, and no others', () => {
+  const published = publishedAt('HTTPS://Gullhaven.Example/ferry/index.html');
+  assert.deepEqual(published, { origin: 'https://gullhaven.example', folder: '/ferry/' });
+  assert.deepEqual(publishedAt('https://gullhaven.example'), {
+    origin: 'https://gullhaven.example',
+    folder: '/',
+  });
+  for (const none of ['gullhaven.example', 'ftp://gullhaven.example', '', undefined])
+    assert.equal(publishedAt(none), null);
+  const rows: readonly (readonly [address: string, path: string | null])[] = [
+    ['https://GULLHAVEN.example/ferry/a.html', 'a.html'],
+    ['http://gullhaven.example/ferry/', ''],
+    ['//gullhaven.example/ferry/a.html?x', 'a.html'],
+    ['/ferry/a.html', 'a.html'],
+    ['\\ferry/a.html', null],
+    ['a.html', 'x/a.html'],
+    ['/a.html', null],
+    ['https://gullhaven.example/other/a.html', null],
+    ['https://gullhaven.example.org/ferry/a.html', null],
+    ['https://gullhaven.example', null],
+    ['//tides.example/ferry/a.html', null],
+  ];
+  for (const [address, path] of rows) {
+    const target = resolveIn(address, 'x/b.html', published);
+    assert.equal(target.in === 'site' ? target.path : null, path, address);
+  }
+});
+
+test('addresses of this machine and of its own network are told, their neighbours are not', () => {
+  const ours =
+    'localhost LOCALHOST:8080 127.0.0.1 127.9.9.9 0.0.0.0 10.1.2.3 192.168.0.1 172.16.0.1 172.31.9.9 [::1] [fd00::1] [fc00::1] [fe80::1] me@localhost';
+  const others =
+    '126.0.0.1 128.0.0.1 172.15.0.1 172.32.0.1 11.0.0.1 192.169.0.1 localhost.example 127.0.0.1.example 10.1.2 8.8.8.8 [2001::1] 0.0.0.1';
+  const told = (host: string) =>
+    said({ 'a.html': `<a href="http://${host}/x">x</a>` }, 'this-machine').length;
+  for (const host of ours.split(' ')) assert.equal(told(host), 1, host);
+  for (const host of others.split(' ')) assert.equal(told(host), 0, host);
+});
+
+test('what is said of one way of writing is not taken for what is said of another', () => {
+  const rows: readonly (readonly [what: string, files: Files, findings: readonly string[]])[] = [
+    [
+      'kind',
+      { 'a.html': '<a href=fares></a><img src=fares>', 'fares.html': '' },
+      ['host-dependent fares', 'absent fares'],
+    ],
+    ['folder', { 'a.html': '<img src=p.svg>', 'x/b.html': '<img src=p.svg>', 'p.svg': '' }, ['absent p.svg']],
+    [
+      'base',
+      { 'a.html': '<img src=p.svg>', 'b.html': '<base href=x/><img src=p.svg>', 'x/p.svg': '' },
+      ['absent p.svg'],
+    ],
+    [
+      'integrity',
+      {
+        'a.html': '<script src=a.js integrity=sha256-AAAA></script><script src=a.js></script>',
+        'a.js': 'a',
+      },
+      ['altered a.js', 'twice a.js'],
+    ],
+  ];
+  for (const [what, files, findings] of rows)
+    assert.deepEqual(said(files, 'host-dependent', 'absent', 'altered', 'twice'), findings, what);
+  // The same address in two lengths: each mend replaces what stands there.
+  const { findings } = checkFiles({
+    'a.html': '<img src="x/p.svg?a&b"><img src="x/p.svg?a&amp;b">',
+    'p.svg': '',
+  });
+  assert.deepEqual(
+    findings
+      .filter(({ rule }) => rule === 'absent')
+      .map(({ mends: [mend] }) => {
+        const [edit] = mend?.edits ?? [];
+        return (edit?.end ?? 0) - (edit?.start ?? 0);
+      }),
+    [11, 15],
+  );
+});
+
+test('an index page is meant only where its folder says so, too', () => {
+  const meant = (files: Files) => brokenIn(files).findings[0]?.mends[0]?.target ?? null;
+  assert.equal(meant({ 'a.html': '<a href=x/index.html></a>', 'y/index.html': '' }), null);
+  assert.equal(
+    meant({ 'a.html': '<a href=x/piers/index.html></a>', 'y/piers/index.html': '' }),
+    'y/piers/index.html',
+  );
+  assert.equal(meant({ 'a.html': '<a href=x/fares.html></a>', 'y/fares.html': '' }), 'y/fares.html');
+});
+
+test('columns are counted from behind a mark, in units of UTF-16', () => {
+  const page = '\uFEFF<p>🐦é</p><img src=gone.png>';
+  const units = Uint8Array.from(
+    Array.from(page, (character) =>
+      Array.from({ length: character.length }, (_none, at) => character.charCodeAt(at)),
+    )
+      .flat()
+      .flatMap((unit) => [unit & 0xff, unit >> 8]),
+  );
+  for (const [name, bytes] of [
+    ['UTF-16', units],
+    ['UTF-8', bytesOf(page)],
+  ] as const) {
+    const [finding] = brokenIn({ 'a.html': bytes }).findings;
+    assert.deepEqual([finding?.line, finding?.column], [1, 20], name);
+  }
+});
+
+test('a charset is late from the first byte on that no browser reads', () => {
+  const at = (offset: number) =>
+    said({ 'a.html': `<!--${'x'.repeat(offset - 7)}--><meta charset=utf-8>` }, 'late-charset').length;
+  assert.deepEqual([at(1009), at(1010)], [0, 1]);
+});
+
+test('an odd one is told where nine of ten pages have what it lacks, and there are five', () => {
+  const odd = (all: number, loading: number) => {
+    const pages = Array.from({ length: all }, (_none, index) => [
+      `p${index}.html`,
+      index < loading ? '<link rel=stylesheet href=a.css>' : '',
+    ]);
+    return said({ ...Object.fromEntries(pages), 'a.css': 'a{}' }, 'odd-one-out').length;
+  };
+  assert.deepEqual([odd(10, 9), odd(10, 8), odd(19, 17), odd(20, 18)], [1, 0, 0, 2]);
+  assert.deepEqual([odd(5, 4), odd(4, 3), odd(10, 10)], [0, 0, 0]);
+});
+
+test('integrity values are compared as browsers do', () => {
+  const digest = (algorithm: string) =>
+    ({ sha256: 'ab+/', sha384: 'cd==', sha512: 'ef' })[algorithm] as string;
+  const rows: readonly (readonly [integrity: string, holds: boolean])[] = [
+    ['sha256-ab+/', true],
+    ['sha256-ab-_', true],
+    ['sha384-cd', true],
+    ['sha256-xx', false],
+    // Only the strongest counts.
+    ['sha256-xx sha384-cd==', true],
+    ['sha256-ab+/ sha384-xx', false],
+    ['sha512-ef sha384-xx', true],
+    ['sha256-xx sha256-ab+/?opt', true],
+    ['md5-xx', true],
+    ['', true],
+  ];
+  for (const [integrity, holds] of rows) assert.equal(integrityHolds(integrity, digest), holds, integrity);
+});
+
+test('files of a library that its record does not list come after those that it lists, before the next library', () => {
+  const library = (folder: string, scripts: string[]) => ({
+    folder,
+    scripts,
+    styles: ['a.css'],
+    release: { 'a.js': 'a.min.js' },
+    needs: [],
+  });
+  const { rankOf } = loadOrder(
+    { one: library('lib/one', ['a.js', 'b.js']), two: library('lib/two', ['a.js']) },
+    'lib',
+  );
+  const order = ['lib/one/a.js', 'lib/one/b.js', 'lib/one/c.js', 'lib/two/a.js', 'lib/three/a.js', 'js/a.js'];
+  const ranks = order.map(rankOf);
+  assert.deepEqual(
+    ranks,
+    ranks.toSorted((a, b) => a - b),
+  );
+  assert.equal(new Set(ranks).size, order.length);
+  assert.equal(rankOf('lib/one/a.min.js'), rankOf('lib/one/a.js'));
+});
+
+test('a file is what its first bytes say', () => {
+  const rows: readonly (readonly [content: string, bytes: readonly number[] | string])[] = [
+    ['text', [0xff, 0xfe, 0x61, 0]],
+    ['text', [0xfe, 0xff, 0, 0x61]],
+    ['other', [0x61, 0, 0x62, 0]],
+    ['empty', []],
+    ['image', [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]],
+    ['svg', '\u{FEFF}<?xml version="1.0"?> <!-- x --> <svg/>'],
+    ['svg', '<!DOCTYPE svg PUBLIC "x"> <svg>'],
+    ['html', '<!-- x --><!doctype html>'],
+    ['html', ' <P>'],
+    ['text', '<pier>'],
+    ['font', 'wOF2'],
+    ['font', '\0\u{1}\0\0'],
+    ['media', 'xxxxftypisom'],
+    ['archive', 'PK\u{3}'],
+    ['text', 'PK'],
+  ];
+  for (const [content, bytes] of rows)
+    assert.equal(
+      contentOfHead(typeof bytes === 'string' ? bytesOf(bytes) : Uint8Array.from(bytes)),
+      content,
+      String(bytes),
+    );
+  assert.equal(contentOfHead(null), 'text');
+});
+
+test('what is embedded may be anything, and what is sent to is not asked for', () => {
+  const files = { 'a.html': '<embed src=a.css><img src=a.css>', 'a.css': 'a{}' };
+  assert.deepEqual(
+    checkFiles(files)
+      .findings.filter(({ rule }) => rule === 'wrong-kind')
+      .map(({ holder }) => inWords(holder)),
+    ['img src'],
+  );
+  const asked = (body: string) => checkFiles({ 'a.html': body }, new Map()).site.asked;
+  assert.equal(asked('<a href="https://a.example/">a</a>'), 1);
+  for (const sent of [
+    '<a ping="https://a.example/">a</a>',
+    '<area ping="https://a.example/">',
+    '<button formaction="https://a.example/">',
+    '<input formaction="https://a.example/">',
+    '<form action="https://a.example/">',
+    '<a href="mailto:me@a.example">a</a>',
+  ])
+    assert.equal(asked(sent), 0, sent);
+});
+
+test('spots are causes of their own, fragments of a file that is not there are none', () => {
+  const causes = (body: string, files: Files = {}) =>
+    byCause(brokenIn({ 'a.html': body, ...files }).findings).length;
+  assert.equal(
+    causes('<a href=b.html#x></a><a href=b.html#y></a><a href=b.html#x></a>', { 'b.html': '<p>' }),
+    2,
+  );
+  assert.equal(causes('<a href=b.html#x></a><a href=b.html#y></a>'), 1);
+});
+
+test('a blank in a stylesheet ends no comment and no string', () => {
+  const filled = (text: string) =>
+    new TextDecoder().decode(
+      fillTemplate(bytesOf('/* {{title}} */'), {
+        shown: 'a.css.hbs',
+        target: 'a.css',
+        values: { title: text },
+        has: () => false,
+      }),
+    );
+  assert.equal(filled('a*/b'), '/* a\\2a /b */');
+  assert.equal(filled('"<\\'), '/* \\22 \\3c \\5c  */');
+});
+
+test('a walk names the twin in the folder where it stops, and no other', () => {
+  const stop = (files: readonly string[], segments: readonly string[]) => {
+    const inventory = makeInventory(files);
+    return explainStop(inventory, '', walk(inventory, '', segments));
+  };
+  assert.equal(
+    stop(['x/Pier.svg'], ['x', 'pier.svg']),
+    'there is no file pier.svg in x; it is spelled Pier.svg',
+  );
+  assert.equal(stop(['X/pier.svg', 'x/a.svg'], ['x', 'pier.svg']), 'there is no file pier.svg in x');
+  assert.equal(
+    stop(['X/pier.svg'], ['x', 'pier.svg']),
+    "there is no folder x in the site's root; it is spelled X",
+  );
+});
+
+test('what is accepted is so by rule, by file, by what is written, or by all of them', () => {
+  const report = checkFiles({ 'a.html': '<img src=p.svg><img src=q.svg>', 'b.html': '<img src=p.svg>' });
+  const left = (entry: string) => {
+    const settings = readSettings(`accept:\n  - { ${entry}, because: known }\n`);
+    const { report: rest, idle, accepted } = sift(report, settings.accept);
+    assert.equal(accepted + rest.findings.length, report.findings.length);
+    assert.equal(idle.length, accepted === 0 ? 1 : 0);
+    assert.equal(rest.counts.broken, rest.findings.filter(({ grade }) => grade === 'broken').length);
+    return rest.findings
+      .filter(({ rule }) => rule === 'absent')
+      .map(({ file, written }) => `${file} ${written}`);
+  };
+  assert.deepEqual(left('rule: absent'), []);
+  assert.deepEqual(left('rule: absent, file: a.html'), ['b.html p.svg']);
+  assert.deepEqual(left('rule: absent, written: p.svg'), ['a.html q.svg']);
+  assert.deepEqual(left('rule: absent, file: a.html, written: p.svg'), ['a.html q.svg', 'b.html p.svg']);
+  assert.deepEqual(left('rule: letter-case'), ['a.html p.svg', 'a.html q.svg', 'b.html p.svg']);
+});
+
+test('an ampersand before a name is a reference only where the standard says so', () => {
+  const rows: readonly (readonly [href: string, written: string])[] = [
+    ['a?x&ref=1', 'a?x&ref=1'],
+    ['a?x&reg=1', 'a?x&reg=1'],
+    ['a?x&reg;=1', 'a?x®=1'],
+    ['a?x&amp=1', 'a?x&amp=1'],
+    ['a?x&amp;b=1', 'a?x&b=1'],
+    ['a?x&copy', 'a?x©'],
+    ['a?x&copyb', 'a?x&copyb'],
+  ];
+  for (const [href, written] of rows)
+    assert.deepEqual(said({ 'a.html': `<img src="${href}">` }, 'absent'), [`absent ${written}`], href);
+});

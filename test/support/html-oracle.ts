@@ -2,10 +2,10 @@
 import { type DefaultTreeAdapterTypes, Parser, type Token } from 'parse5';
 import { decodeAttribute } from '../../src/core/read/decode.ts';
 import type { Construction } from '../../src/core/read/html/construction.ts';
+import { FullRules } from '../../src/core/read/html/full-rules.ts';
 import { elements } from '../../src/core/read/html/names.ts';
-import { Placing } from '../../src/core/read/html/place.ts';
+import { QuickRules } from '../../src/core/read/html/quick-rules.ts';
 import { Content, Slot, scanHtml, type Tag } from '../../src/core/read/html/scan.ts';
-import { FullRules } from '../../src/core/read/html/tree.ts';
 import { makeSource, type Source } from '../../src/core/read/source.ts';
 import { bytesOf } from './site.ts';
 
@@ -56,7 +56,7 @@ function sameName(token: string, element: string): boolean {
 /** Start tags in order, as Cravel scans the page. `rules` are those used, quick or full. */
 export function tagsByCravel(html: string): { tags: StartTag[]; rules: 'quick' | 'full' } {
   const source = makeSource(bytesOf(html));
-  const quick = record(source, new Placing(source.bytes));
+  const quick = record(source, new QuickRules(source.bytes));
   if (quick !== null) return { tags: quick, rules: 'quick' };
   return { tags: record(source, new FullRules(source.bytes)) as StartTag[], rules: 'full' };
 }

@@ -2,7 +2,7 @@
 
 import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
 import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts';
-import type { PageRecord } from '../judge/rule.ts';
+import type { PageRecord, RepeatRule } from '../judge/rule.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
 import { type Position, positionsIn } from '../read/lines.ts';
@@ -22,6 +22,7 @@ import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
 /** Kinds whose place in the page is judged. */
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
 const noLoads: ReadonlyMap<string, Kind> = new Map();
+const START: Position = { line: 1, column: 1 };
 
 let serial = 0;
 
@@ -216,7 +217,8 @@ class Taking {
     this.#loads ??= new Map();
     if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
     if (this.reading.page === null) return;
-    for (const [index, rule] of repeatRules.entries()) {
+    for (let index = 0; index < repeatRules.length; index++) {
+      const rule = repeatRules[index] as RepeatRule;
       if (!rule.counts(reference) || this.#isFirstLoaded(index, reference, found)) continue;
       const { offset, length, holder, written, kind } = reference;
       const message = rule.judgeRepeat(found.path);
@@ -282,6 +284,8 @@ class Taking {
   }
 
   #positionOf(offset: number): Position {
+    // What is said of a page as a whole needs no table of its lines.
+    if (offset === 0) return START;
     this.#positions ??= positionsIn(this.bytes, this.reading.encoding);
     return this.#positions(offset);
   }

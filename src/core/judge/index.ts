@@ -80,7 +80,10 @@ export const spotRule: Rule = absentAnchor;
 
 const concerns = addressRules.map((rule) => rule.concerns);
 const isAskedAlways = concerns.includes(undefined);
-const ofAddress = concerns.flatMap((one) => one?.address ?? []);
+const ofAbsent = concerns.some((one) => one?.absent);
+const ofElsewhere = concerns.flatMap((one) => one?.elsewhere ?? []);
+const ofUnplain = concerns.flatMap((one) => one?.unplain ?? []);
+const ofFound = concerns.flatMap((one) => one?.found ?? []);
 const ofLoading = concerns.flatMap((one) => one?.loading ?? []);
 
 /** Whether any rule about addresses is to be asked; made of what the rules say of themselves. */
@@ -88,7 +91,10 @@ export const concerned = {
   /** Of an address without its fragment, whoever has it. */
   address(address: Addressed): boolean {
     if (isAskedAlways) return true;
-    for (const isConcerned of ofAddress) if (isConcerned(address)) return true;
+    if (address.elsewhere) return ofElsewhere.some((pattern) => pattern.test(address.address));
+    if (address.found === null) return ofAbsent;
+    if (!address.isPlain && ofUnplain.some((pattern) => pattern.test(address.address))) return true;
+    for (const isConcerned of ofFound) if (isConcerned(address)) return true;
     return false;
   },
   /** Of a reference that loads a file of the site. */

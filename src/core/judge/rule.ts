@@ -54,8 +54,14 @@ export interface Settlement {
  * are what lets most references pass without a question.
  */
 interface Concerns {
-  /** Of an address without its fragment, whoever has it; asked once for each in a folder. */
-  readonly address?: (address: Addressed) => boolean;
+  /** Of addresses, without their fragments, that lead to no file of the site. */
+  readonly absent?: true;
+  /** Of addresses of other hosts and schemes, as they are written. */
+  readonly elsewhere?: RegExp;
+  /** Of addresses that lead to a file and are not plain (see {@link Addressed}), as they are written. */
+  readonly unplain?: RegExp;
+  /** Of any other address that leads to a file; asked once for each in a folder. */
+  readonly found?: (address: Addressed) => boolean;
   /** Of a reference that loads a file of the site. */
   readonly loading?: (reference: Reference, found: string, site: SiteView) => boolean;
   /** Where nothing is written at all. */

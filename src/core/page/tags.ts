@@ -1,10 +1,10 @@
 /** The tags of a page with their places, read at the speed of the reader: enough to know where a file is wired. */
 import { decodeAttribute } from '../read/decode.ts';
 import type { Construction } from '../read/html/construction.ts';
+import { FullRules } from '../read/html/full-rules.ts';
 import { elements as elementNames } from '../read/html/names.ts';
-import { Placing } from '../read/html/place.ts';
+import { QuickRules } from '../read/html/quick-rules.ts';
 import { Content, Slot, scanHtml, type Tag, type TagSink } from '../read/html/scan.ts';
-import { FullRules } from '../read/html/tree.ts';
 import type { Source } from '../read/source.ts';
 import type { Page } from './page.ts';
 
@@ -45,7 +45,7 @@ export interface Tags {
  */
 export function tagsOf(page: Page): Tags {
   const { source } = page;
-  const quick = new TagCollector(source, new Placing(source.bytes));
+  const quick = new TagCollector(source, new QuickRules(source.bytes));
   scanHtml(source, quick);
   if (!quick.stopped) return quick.tags(page);
   const full = new TagCollector(source, new FullRules(source.bytes));

@@ -13,7 +13,7 @@ export const absent: Rule = {
     'The visitor does not get the file: the picture is missing, the page stands without styles, the link ends at an error page.',
   wrong: '<img src="pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
-  concerns: { address: ({ found, elsewhere }) => found === null && !elsewhere },
+  concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;

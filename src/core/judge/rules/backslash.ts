@@ -11,9 +11,7 @@ export const backslash: Rule = {
   suffers: 'Browsers put it right; other programs, and stylesheets, take the backslash for something else.',
   wrong: '<img src="images\\pier.svg">',
   right: '<img src="images/pier.svg">',
-  concerns: {
-    address: ({ address, found, isPlain }) => !isPlain && found !== null && BACKSLASH.test(address),
-  },
+  concerns: { unplain: BACKSLASH },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null || !BACKSLASH.test(reference.written)) return null;
     return {

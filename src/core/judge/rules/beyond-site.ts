@@ -12,7 +12,7 @@ export const beyondSite: Rule = {
   wrong: '<img src="../images/pier.svg">  in a page in the site\'s root',
   right: '<img src="images/pier.svg">',
   cause: 'folder',
-  concerns: { address: ({ found, elsewhere }) => found === null && !elsewhere },
+  concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'beyond') return null;

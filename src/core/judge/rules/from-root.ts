@@ -2,6 +2,8 @@
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
+const ROOTED = /^\s*\//;
+
 export const fromRoot: Rule = {
   name: 'from-root',
   grade: 'fragile',
@@ -11,12 +13,10 @@ export const fromRoot: Rule = {
   wrong: '<link rel="stylesheet" href="/css/main.css">',
   right: '<link rel="stylesheet" href="css/main.css">, or published-at in cravel.yaml',
   cause: 'rule',
-  concerns: {
-    address: ({ address, found, isPlain }) => !isPlain && found !== null && /^\s*\//.test(address),
-  },
+  concerns: { unplain: ROOTED },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null || site.published !== null) return null;
-    if (!/^\s*\//.test(reference.written)) return null;
+    if (!ROOTED.test(reference.written)) return null;
     return {
       message:
         'this holds only where the site is published at the root of its host; say so with published-at in cravel.yaml',

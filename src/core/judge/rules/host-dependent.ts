@@ -12,10 +12,9 @@ export const hostDependent: Rule = {
   wrong: '<a href="piers">, <a href="timetable">  for piers/index.html and timetable.html',
   right: '<a href="piers/">, <a href="timetable.html">',
   concerns: {
-    address: ({ address, path, found, elsewhere }) =>
-      found === null
-        ? !elsewhere
-        : (found !== path && !path.endsWith('/')) || (address.includes('//') && DOUBLED.test(address)),
+    absent: true,
+    found: ({ address, path, found }) =>
+      (found !== path && !path.endsWith('/')) || (address.includes('//') && DOUBLED.test(address)),
   },
   judge({ reference, target, found, site }) {
     const { kind, written } = reference;

@@ -13,7 +13,7 @@ export const insecure: Rule = {
   wrong: '<script src="http://cdn.gullhaven.example/buoys.js"></script>',
   right: '<script src="https://cdn.gullhaven.example/buoys.js"></script>',
   cause: 'rule',
-  concerns: { address: ({ address, elsewhere }) => elsewhere && UNSAFE.test(address) },
+  concerns: { elsewhere: UNSAFE },
   judge({ reference, target, site }) {
     if (target.in !== 'elsewhere' || !isLoaded(reference) || site.published?.origin.startsWith('http:'))
       return null;

@@ -12,7 +12,7 @@ export const letterCase: Rule = {
     'It works on many machines at home, and fails on the server, which tells capitals from small letters.',
   wrong: '<img src="images/Pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
-  concerns: { address: ({ found, elsewhere }) => found === null && !elsewhere },
+  concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;

@@ -12,7 +12,7 @@ export const localDisk: Rule = {
   wrong: '<img src="C:\\Users\\ida\\ferry\\images\\pier.svg">',
   right: '<img src="images/pier.svg">',
   cause: 'rule',
-  concerns: { address: ({ address, elsewhere }) => elsewhere && DISK.test(address) },
+  concerns: { elsewhere: DISK },
   judge(subject) {
     if (!DISK.test(subject.reference.written)) return null;
     return {

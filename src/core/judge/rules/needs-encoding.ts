@@ -12,9 +12,7 @@ export const needsEncoding: Rule = {
   suffers: 'Browsers guess what is meant; feeds, mail programs and some hosts cut the address off there.',
   wrong: '<img src="images/north pier.svg">',
   right: '<img src="images/north%20pier.svg">',
-  concerns: {
-    address: ({ address, found, isPlain }) => !isPlain && found !== null && ODD.test(address.trim()),
-  },
+  concerns: { unplain: ODD },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null) return null;
     const [odd] = ODD.exec(reference.written.trim().replace(/#.*$/s, '')) ?? [];

@@ -13,7 +13,7 @@ export const noIndex: Rule = {
   suffers: 'The host has no page to show for the folder: the visitor gets an error, or a bare list of files.',
   wrong: '<a href="piers/">  while piers has no index.html',
   right: '<a href="piers/north.html">',
-  concerns: { address: ({ found, elsewhere }) => found === null && !elsewhere },
+  concerns: { absent: true },
   judge({ target, site }) {
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const folder = asFolder(target.path);

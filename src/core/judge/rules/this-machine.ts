@@ -12,7 +12,7 @@ export const thisMachine: Rule = {
   wrong: '<script src="http://localhost:3000/js/tides.js"></script>',
   right: '<script src="js/tides.js"></script>',
   cause: 'rule',
-  concerns: { address: ({ address, elsewhere }) => elsewhere && HOST.test(address) },
+  concerns: { elsewhere: HOST },
   judge({ reference, target }) {
     const host = target.in === 'elsewhere' ? HOST.exec(reference.written)?.[1] : undefined;
     if (host === undefined) return null;

@@ -3,7 +3,7 @@ import { Byte } from '../bytes.ts';
 import { htmlHolders } from './holders.ts';
 import { elements } from './names.ts';
 import { expected } from './near-misses.ts';
-import { changesReading } from './place.ts';
+import { changesReading } from './quick-rules.ts';
 
 /** What an element number alone tells, so that most tags are done after one look. */
 export const enum Trait {

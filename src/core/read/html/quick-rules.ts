@@ -44,7 +44,7 @@ export function changesReading(element: number): boolean {
 /** End tags that are not ignored before the body. */
 const telling = elementFlags('head', 'body', 'html', 'br');
 
-export class Placing implements Construction {
+export class QuickRules implements Construction {
   wantsText = true;
   isSettled = false;
   wantsEndTags = true;

@@ -1,0 +1,128 @@
+/** Gathers what a page says of itself. */
+import { charsetIn } from '../encoding.ts';
+import type { Holder } from '../holder.ts';
+import type { ImportMap, Inert, NearMiss, PageFacts, Span } from '../reading.ts';
+import { importMapOf } from '../script/json.ts';
+import type { Source } from '../source.ts';
+import type { Inside } from './construction.ts';
+import { attributes, elements } from './names.ts';
+import { nearMiss } from './near-misses.ts';
+import { marksPart } from './part-marks.ts';
+import type { NameWatcher, TagAttributes } from './tag-attributes.ts';
+
+const { id: element } = elements;
+const { id: attribute } = attributes;
+
+export class PageFactsReader implements NameWatcher {
+  readonly anchors = new Set<string>();
+  /** The `href` of the first `base` element that has one, as written. */
+  base: string | null = null;
+  #basePlace: PageFacts['base'] = null;
+  #doctype: Span | null = null;
+  #language: string | null = null;
+  #title: PageFacts['title'] = null;
+  #description: string | null = null;
+  #viewport: string | null = null;
+  #charset: PageFacts['charset'] = null;
+  #importMap: ImportMap | null = null;
+  readonly inlineScripts: Span[] = [];
+  readonly inlineStyles: Span[] = [];
+  readonly #nearMisses: NearMiss[] = [];
+  readonly #ignoredCode: Span[] = [];
+  readonly #inert: Inert[] = [];
+  readonly #partMarks: Span[] = [];
+
+  constructor(
+    readonly source: Source,
+    readonly tag: TagAttributes,
+  ) {}
+
+  doctype(start: number, end: number): void {
+    this.#doctype ??= { offset: start, length: end - start };
+  }
+
+  comment(start: number, end: number): void {
+    if (marksPart(this.source.bytes, start, end))
+      this.#partMarks.push({ offset: start, length: end - start });
+  }
+
+  title(start: number, end: number): void {
+    this.#title ??= { offset: start, length: end - start, text: this.tag.decoded(start, end) };
+  }
+
+  /** Code of a script that has a source as well. */
+  ignoredCode(start: number, end: number): void {
+    if (/\S/.test(this.source.plain.slice(start, Math.min(end, start + 1000))))
+      this.#ignoredCode.push({ offset: start, length: end - start });
+  }
+
+  importMap(code: string): void {
+    this.#importMap ??= importMapOf(code);
+  }
+
+  /** `html`, `base` and `meta`; `references` is how many stand before it. */
+  element(number: number, start: number, inside: Inside | null, references: number): void {
+    if (number === element.html) this.#language ??= this.tag.value(attribute.lang);
+    else if (number === element.base) this.#readBase(start, inside, references);
+    else if (number === element.meta) this.#readMeta(start);
+  }
+
+  #readBase(start: number, inside: Inside | null, references: number): void {
+    if (this.base !== null || inside === 'template') return;
+    this.base = this.tag.value(attribute.href);
+    if (this.base !== null) this.#basePlace = { offset: start, after: references };
+  }
+
+  #readMeta(start: number): void {
+    const { tag } = this;
+    const name = tag.value(attribute.name)?.toLowerCase();
+    const text = tag.value(attribute.content);
+    if (name === 'description') this.#description ??= text;
+    if (name === 'viewport') this.#viewport ??= text;
+    const label = tag.value(attribute.charset);
+    const type = tag.value(attribute['http-equiv'])?.toLowerCase() === 'content-type' ? text : null;
+    const found = label ?? charsetIn(type ?? '') ?? null;
+    if (found !== null) this.#charset ??= { label: found.trim(), offset: start };
+  }
+
+  watch(number: number, start: number, end: number): void {
+    const name = this.source.text(start, end).toLowerCase();
+    const owner = elements.names[number - 1] as string;
+    const meant = nearMiss(owner, name);
+    if (meant !== null)
+      this.#nearMisses.push({ element: owner, attribute: name, meant, offset: start, length: end - start });
+  }
+
+  anchor(name: number, inside: Inside | null): void {
+    // What a template holds is no part of the page, nor is that of a noscript where scripts run.
+    if (inside === 'template' || inside === 'noscript') return;
+    const anchor = this.tag.value(name);
+    if (anchor) this.anchors.add(anchor);
+  }
+
+  inert(start: number, end: number, holder: Holder, why: Inert['why']): void {
+    const written = this.tag.decoded(start, end);
+    this.#inert.push({ offset: start, length: end - start, holder, written, why });
+  }
+
+  facts(): PageFacts {
+    const { bytes } = this.source;
+    return {
+      hasMark: bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf,
+      doctype: this.#doctype,
+      language: this.#language,
+      title: this.#title,
+      description: this.#description,
+      viewport: this.#viewport,
+      charset: this.#charset,
+      base: this.#basePlace,
+      inlineScripts: this.inlineScripts,
+      inlineStyles: this.inlineStyles,
+      nearMisses: this.#nearMisses,
+      ignoredCode: this.#ignoredCode,
+      inert: this.#inert,
+      importMap: this.#importMap,
+      partMarks: this.#partMarks,
+    };
+  }
+}

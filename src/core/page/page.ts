@@ -1,5 +1,6 @@
 /** A page as text whose every place is known in the file, and exact edits to it. */
 
+import { Byte } from '../bytes.ts';
 import { applyEdits, type Edit, encodeText } from '../change/edit.ts';
 import { areEqual } from '../change/files.ts';
 import { sniffEncoding, transcode } from '../read/encoding.ts';
@@ -35,13 +36,13 @@ export function openPage(file: string, bytes: Uint8Array, known?: Reading): Page
   const source = makeSource(utf8);
   // Of other encodings the places are others than in the file.
   const reading = known !== undefined && encoding === 'utf-8' ? known : readHtmlSource(source, 'utf-8');
-  const firstBreak = utf8.indexOf(0x0a);
+  const firstBreak = utf8.indexOf(Byte.LineFeed);
   return {
     file,
     source,
     reading,
     base: baseAddress(file, reading.base),
-    newline: firstBreak > 0 && utf8[firstBreak - 1] === 0x0d ? '\r\n' : '\n',
+    newline: firstBreak > 0 && utf8[firstBreak - 1] === Byte.CarriageReturn ? '\r\n' : '\n',
     text: (start, end) => source.text(start, end),
     offsetInFile: offsetOf,
     isIdle: ({ start, end, text }) =>

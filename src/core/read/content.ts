@@ -1,5 +1,5 @@
 /** What a file is by its first bytes (MIME Sniffing, 6 and 7). */
-import { oneCharacterAByte } from './bytes.ts';
+import { oneCharacterAByte } from '../bytes.ts';
 
 /** What a file is, as far as its first bytes tell. */
 export type Content = 'empty' | 'html' | 'svg' | 'image' | 'font' | 'media' | 'archive' | 'text' | 'other';

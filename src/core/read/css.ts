@@ -1,4 +1,5 @@
 /** Reads a stylesheet: every address that it loads. */
+import { Byte } from '../bytes.ts';
 import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
 import { emptyReading } from './empty.ts';
 import { type Holder, holderOf } from './holder.ts';
@@ -74,9 +75,9 @@ class CssReader implements CssSink {
 
   boundary(byte: number): void {
     this.#functions.length = 0;
-    if (byte === 0x7b) this.#importsAreOver = true;
+    if (byte === Byte.OpenBrace) this.#importsAreOver = true;
     // Declarations of a font face are parted by semicolons and belong to it until its block closes.
-    if (this.#rule !== 'font-face' || byte === 0x7d) this.#rule = '';
+    if (this.#rule !== 'font-face' || byte === Byte.CloseBrace) this.#rule = '';
     this.#ruleHasAddress = false;
   }
 

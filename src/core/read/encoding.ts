@@ -1,5 +1,5 @@
 /** Which character encoding a file is in, and how files whose bytes do not agree with ASCII are read. */
-import { oneCharacterAByte } from './bytes.ts';
+import { Byte, hasMark, oneCharacterAByte } from '../bytes.ts';
 import { Content, Slot, scanHtml, type Tag } from './html/scan.ts';
 import { makeSource, type Source } from './source.ts';
 
@@ -10,7 +10,7 @@ const PRESCAN = 1024;
 
 /** The encoding's name by the Encoding standard: from a byte order mark, a declaration, else UTF-8. */
 export function sniffEncoding(bytes: Uint8Array, format: Format): string {
-  if (bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf) return 'utf-8';
+  if (hasMark(bytes)) return 'utf-8';
   if (bytes[0] === 0xfe && bytes[1] === 0xff) return 'utf-16be';
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
   const start = bytes.subarray(0, PRESCAN);
@@ -124,7 +124,7 @@ export function transcode(bytes: Uint8Array, encoding: string): Transcoded {
   for (let unit = 0, at = 0; unit < text.length; unit++) {
     const code = text.charCodeAt(unit);
     const isPair = code >= 0xd800 && code <= 0xdbff && (text.charCodeAt(unit + 1) & 0xfc00) === 0xdc00;
-    const size = code < 0x80 ? 1 : code < 0x800 ? 2 : isPair ? 4 : 3;
+    const size = code < Byte.BeyondAscii ? 1 : code < 0x800 ? 2 : isPair ? 4 : 3;
     for (let count = 0; count < size; count++) offsets[at++] = unitOffsets[unit] as number;
     if (isPair) unit++;
   }
@@ -152,8 +152,8 @@ function decodeSteps(bytes: Uint8Array, encoding: string) {
   for (let at = 0; at < bytes.length; ) {
     // Runs of ASCII between characters need no steps.
     let end = at + 1;
-    if (isPlain && pending === at && (bytes[at] as number) < 0x80)
-      while (end < bytes.length && (bytes[end] as number) < 0x80) end++;
+    if (isPlain && pending === at && (bytes[at] as number) < Byte.BeyondAscii)
+      while (end < bytes.length && (bytes[end] as number) < Byte.BeyondAscii) end++;
     const piece = decoder.decode(bytes.subarray(at, end), { stream: true });
     const isRun = piece.length === end - at && end - at > 1;
     for (let unit = 0; unit < piece.length; unit++) offsets.push(isRun ? at + unit : pending);

@@ -1,4 +1,5 @@
 /** Lines and columns as editors count them, worked out only for files with something to report. */
+import { Byte, hasMark } from '../bytes.ts';
 import { lastNotAfter } from '../rising.ts';
 import { agreesWithAscii, decoderFor, transcode } from './encoding.ts';
 
@@ -13,8 +14,10 @@ export interface Position {
 export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: number) => Position {
   if (!agreesWithAscii(encoding)) return positionsInUnits(bytes, encoding);
   // Most files end their lines with LF alone: native searches find those.
-  const starts = bytes.includes(0x0d) ? lineStarts(bytes.length, (at) => bytes[at]) : lineFeeds(bytes);
-  const mark = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
+  const starts = bytes.includes(Byte.CarriageReturn)
+    ? lineStarts(bytes.length, (at) => bytes[at])
+    : lineFeeds(bytes);
+  const mark = hasMark(bytes) ? 3 : 0;
   let units: ((offset: number) => number) | null = null;
   return (offset) => {
     const line = lastNotAfter(starts, offset);
@@ -31,7 +34,7 @@ export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: num
 const STRIDE = 1024;
 
 function isAscii(bytes: Uint8Array, start: number, end: number): boolean {
-  for (let at = start; at < end; at++) if ((bytes[at] as number) >= 0x80) return false;
+  for (let at = start; at < end; at++) if ((bytes[at] as number) >= Byte.BeyondAscii) return false;
   return true;
 }
 
@@ -67,7 +70,7 @@ function unitCounter(bytes: Uint8Array, from: number, encoding: string): (offset
  * that agrees with ASCII.
  */
 function isBoundary(bytes: Uint8Array, at: number, isUtf8: boolean): boolean {
-  return isUtf8 ? ((bytes[at] as number) & 0xc0) !== 0x80 : (bytes[at - 1] as number) < 0x30;
+  return isUtf8 ? ((bytes[at] as number) & 0xc0) !== Byte.BeyondAscii : (bytes[at - 1] as number) < Byte.Zero;
 }
 
 function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number) => Position {
@@ -86,7 +89,8 @@ function positionsInUnits(bytes: Uint8Array, encoding: string): (offset: number)
 
 function lineFeeds(bytes: Uint8Array): number[] {
   const starts = [0];
-  for (let at = bytes.indexOf(0x0a); at >= 0; at = bytes.indexOf(0x0a, at + 1)) starts.push(at + 1);
+  for (let at = bytes.indexOf(Byte.LineFeed); at >= 0; at = bytes.indexOf(Byte.LineFeed, at + 1))
+    starts.push(at + 1);
   return starts;
 }
 
@@ -94,7 +98,8 @@ function lineStarts(length: number, unitAt: (at: number) => number | undefined):
   const starts = [0];
   for (let at = 0; at < length; at++) {
     const unit = unitAt(at);
-    if (unit === 0x0a || (unit === 0x0d && unitAt(at + 1) !== 0x0a)) starts.push(at + 1);
+    if (unit === Byte.LineFeed || (unit === Byte.CarriageReturn && unitAt(at + 1) !== Byte.LineFeed))
+      starts.push(at + 1);
   }
   return starts;
 }

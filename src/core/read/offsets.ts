@@ -1,4 +1,5 @@
 /** From positions in decoded text back to bytes of the file. */
+import { Byte } from '../bytes.ts';
 import { lastNotAfter } from '../rising.ts';
 import type { Source } from './source.ts';
 
@@ -27,7 +28,7 @@ export function byteOffsets(source: Source, text: string): (position: number) =>
         offsets.push(seenOffset);
       }
       const code = text.charCodeAt(seenPosition);
-      if (code < 0x80) {
+      if (code < Byte.BeyondAscii) {
         seenPosition++;
         seenOffset++;
         continue;

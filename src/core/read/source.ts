@@ -1,5 +1,5 @@
 /** A file's bytes, and the text of any span of them in the file's encoding. */
-import { isAscii, oneCharacterAByte } from './bytes.ts';
+import { Byte, isAscii, oneCharacterAByte } from '../bytes.ts';
 
 export interface Source {
   readonly bytes: Uint8Array;
@@ -11,9 +11,6 @@ export interface Source {
 }
 
 const utf8 = new TextDecoder('utf-8', { ignoreBOM: true });
-
-/** Stands for every byte beyond ASCII in the copy that spans are cut from. */
-const SUBSTITUTE = 0x1a;
 
 /**
  * A source whose encoding agrees with ASCII on the bytes below 0x80. The whole file is made a string of
@@ -50,7 +47,7 @@ function withoutBeyondAscii(bytes: Uint8Array): Uint8Array {
   for (let index = 0; index < words.length; index++) {
     if (((words[index] as number) & 0x80808080) === 0) continue;
     for (let at = index * 4; at < index * 4 + 4; at++) {
-      if ((copy[at] as number) >= 0x80) copy[at] = SUBSTITUTE;
+      if ((copy[at] as number) >= Byte.BeyondAscii) copy[at] = Byte.Substitute;
     }
   }
   return copy.subarray(0, bytes.length);

@@ -1,4 +1,5 @@
 /** From an address as written to its target, by the parsing rules of the URL standard. */
+import { Byte } from '../bytes.ts';
 import { folderOf } from '../site/inventory.ts';
 
 /** Where an address leads. */
@@ -94,8 +95,8 @@ function strip(written: string): string {
 function trimControls(text: string): string {
   let start = 0;
   let end = text.length;
-  while (start < end && text.charCodeAt(start) <= 0x20) start++;
-  while (end > start && text.charCodeAt(end - 1) <= 0x20) end--;
+  while (start < end && text.charCodeAt(start) <= Byte.Space) start++;
+  while (end > start && text.charCodeAt(end - 1) <= Byte.Space) end--;
   return end - start === text.length ? text : text.slice(start, end);
 }
 

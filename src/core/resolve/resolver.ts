@@ -1,4 +1,5 @@
 /** Resolves the addresses of a whole site, each distinct one of a folder once. */
+import { Byte } from '../bytes.ts';
 import { detach } from '../read/detach.ts';
 import { INDEX } from '../site/formats.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
@@ -99,7 +100,7 @@ export class Leads {
 function isEmptyAddress(address: string): boolean {
   if (address === '') return true;
   const first = address.charCodeAt(0);
-  return first === 0x3f || (first <= 0x20 && /^\s*(?:\?|$)/.test(address));
+  return first === Byte.Question || (first <= Byte.Space && /^\s*(?:\?|$)/.test(address));
 }
 
 type Outcome = Pick<Lead, 'found' | 'elsewhere' | 'target' | 'odd'>;

@@ -1,4 +1,5 @@
 /** How the lines of a project's files end. */
+import { Byte } from '../bytes.ts';
 import { globMatcher } from './globs.ts';
 
 export type LineEnd = '\n' | '\r\n';
@@ -44,19 +45,19 @@ function isForPages(glob: string): boolean {
 export function lineEndOfMost(files: Iterable<Uint8Array>): LineEnd {
   let surplus = 0;
   for (const bytes of files) {
-    const at = bytes.indexOf(0x0a);
-    if (at >= 0) surplus += bytes[at - 1] === 0x0d ? 1 : -1;
+    const at = bytes.indexOf(Byte.LineFeed);
+    if (at >= 0) surplus += bytes[at - 1] === Byte.CarriageReturn ? 1 : -1;
   }
   return surplus > 0 ? '\r\n' : '\n';
 }
 
 /** A text in an encoding that has ASCII in it, its lines ended like this. What ends in both ways stays. */
 export function withLineEnd(bytes: Uint8Array, end: LineEnd): Uint8Array {
-  if (bytes.includes(0) || (end === '\n') !== bytes.includes(0x0d)) return bytes;
+  if (bytes.includes(0) || (end === '\n') !== bytes.includes(Byte.CarriageReturn)) return bytes;
   const out: number[] = [];
   for (const [at, byte] of bytes.entries()) {
-    if (end === '\r\n' && byte === 0x0a) out.push(0x0d);
-    if (end === '\r\n' || byte !== 0x0d || bytes[at + 1] !== 0x0a) out.push(byte);
+    if (end === '\r\n' && byte === Byte.LineFeed) out.push(Byte.CarriageReturn);
+    if (end === '\r\n' || byte !== Byte.CarriageReturn || bytes[at + 1] !== Byte.LineFeed) out.push(byte);
   }
   return Uint8Array.from(out);
 }

@@ -4,6 +4,7 @@
  * It works on bytes of an ASCII-compatible encoding and reports spans; all that is neither a string,
  * an address, a name nor a bracket passes by unreported.
  */
+import { Byte } from '../../bytes.ts';
 
 export interface CssSink {
   /** A quoted string, without its quotes (4.3.5). A string cut off by a newline is not reported. */
@@ -20,39 +21,43 @@ export interface CssSink {
   boundary(byte: number): void;
 }
 
-const BACKSLASH = 0x5c;
-
 /** Scans a stylesheet or a declaration list. Never throws. */
 export function scanCss(bytes: Uint8Array, sink: CssSink): void {
   const length = bytes.length;
   let at = 0;
   while (at < length) {
     const byte = bytes[at] as number;
-    if (byte === 0x2f && bytes[at + 1] === 0x2a) {
+    if (byte === Byte.Slash && bytes[at + 1] === Byte.Star) {
       at = endOfComment(bytes, at + 2);
-    } else if (byte === 0x3c && bytes[at + 1] === 0x21 && bytes[at + 2] === 0x2d && bytes[at + 3] === 0x2d) {
+    } else if (
+      byte === Byte.Less &&
+      bytes[at + 1] === Byte.Bang &&
+      bytes[at + 2] === Byte.Dash &&
+      bytes[at + 3] === Byte.Dash
+    ) {
       // A CDO token (4.3.1): its dashes open no name.
       at += 4;
-    } else if (byte === 0x22 || byte === 0x27) {
+    } else if (byte === Byte.Quote || byte === Byte.Apostrophe) {
       at = scanString(bytes, at, sink);
     } else if (startsName(bytes, at)) {
       at = scanIdentLike(bytes, at, sink);
-    } else if (byte === 0x40) {
+    } else if (byte === Byte.At) {
       const end = startsName(bytes, at + 1) ? endOfName(bytes, at + 1) : at + 1;
       if (end > at + 1) sink.atKeyword(at + 1, end);
       at = end;
-    } else if (byte === 0x23) {
+    } else if (byte === Byte.Hash) {
       at = endOfName(bytes, at + 1);
     } else if (isDigit(byte)) {
       // A number and its unit are one token (4.3.3), so that `1url(` opens no address.
       while (at < length && isDigit(bytes[at])) at++;
-      if (bytes[at] === 0x2e && isDigit(bytes[at + 1])) at++;
+      if (bytes[at] === Byte.Dot && isDigit(bytes[at + 1])) at++;
       while (at < length && isDigit(bytes[at])) at++;
       if (startsName(bytes, at)) at = endOfName(bytes, at);
     } else {
-      if (byte === 0x29) sink.close();
-      else if (byte === 0x28) sink.open(at, at);
-      else if (byte === 0x3b || byte === 0x7b || byte === 0x7d) sink.boundary(byte);
+      if (byte === Byte.CloseParenthesis) sink.close();
+      else if (byte === Byte.OpenParenthesis) sink.open(at, at);
+      else if (byte === Byte.Semicolon || byte === Byte.OpenBrace || byte === Byte.CloseBrace)
+        sink.boundary(byte);
       at++;
     }
   }
@@ -75,8 +80,8 @@ export function decodeEscapes(text: string): string {
 }
 
 function endOfComment(bytes: Uint8Array, start: number): number {
-  for (let at = bytes.indexOf(0x2a, start); at >= 0; at = bytes.indexOf(0x2a, at + 1)) {
-    if (bytes[at + 1] === 0x2f) return at + 2;
+  for (let at = bytes.indexOf(Byte.Star, start); at >= 0; at = bytes.indexOf(Byte.Star, at + 1)) {
+    if (bytes[at + 1] === Byte.Slash) return at + 2;
   }
   return bytes.length;
 }
@@ -88,9 +93,10 @@ function scanString(bytes: Uint8Array, start: number, sink: CssSink): number {
   while (at < bytes.length) {
     const byte = bytes[at];
     if (byte === quote) break;
-    if (byte === BACKSLASH) {
+    if (byte === Byte.Backslash) {
       if (at + 1 === bytes.length) break;
-      if (isNewline(bytes[at + 1])) at += bytes[at + 1] === 0x0d && bytes[at + 2] === 0x0a ? 3 : 2;
+      if (isNewline(bytes[at + 1]))
+        at += bytes[at + 1] === Byte.CarriageReturn && bytes[at + 2] === Byte.LineFeed ? 3 : 2;
       else at = endOfEscape(bytes, at + 1);
       continue;
     }
@@ -104,11 +110,11 @@ function scanString(bytes: Uint8Array, start: number, sink: CssSink): number {
 /** 4.3.4 Consume an ident-like token; the offset after it. */
 function scanIdentLike(bytes: Uint8Array, start: number, sink: CssSink): number {
   const end = endOfName(bytes, start);
-  if (bytes[end] !== 0x28) return end;
+  if (bytes[end] !== Byte.OpenParenthesis) return end;
   if (isUrlName(bytes, start, end)) {
     let at = end + 1;
     while (isSpace(bytes[at])) at++;
-    if (bytes[at] !== 0x22 && bytes[at] !== 0x27) return scanUrl(bytes, at, sink);
+    if (bytes[at] !== Byte.Quote && bytes[at] !== Byte.Apostrophe) return scanUrl(bytes, at, sink);
   }
   sink.open(start, end);
   return end + 1;
@@ -119,20 +125,25 @@ function scanUrl(bytes: Uint8Array, start: number, sink: CssSink): number {
   let at = start;
   while (at < bytes.length) {
     const byte = bytes[at] as number;
-    if (byte === 0x29) {
+    if (byte === Byte.CloseParenthesis) {
       sink.url(start, at);
       return at + 1;
     }
     if (isSpace(byte)) {
       const end = at;
       while (isSpace(bytes[at])) at++;
-      if (at < bytes.length && bytes[at] !== 0x29) return endOfBadUrl(bytes, at);
+      if (at < bytes.length && bytes[at] !== Byte.CloseParenthesis) return endOfBadUrl(bytes, at);
       sink.url(start, end);
       return at + 1;
     }
-    if (byte === 0x22 || byte === 0x27 || byte === 0x28 || isNonPrintable(byte))
+    if (
+      byte === Byte.Quote ||
+      byte === Byte.Apostrophe ||
+      byte === Byte.OpenParenthesis ||
+      isNonPrintable(byte)
+    )
       return endOfBadUrl(bytes, at);
-    if (byte === BACKSLASH) {
+    if (byte === Byte.Backslash) {
       if (isNewline(bytes[at + 1])) return endOfBadUrl(bytes, at);
       at = Math.min(endOfEscape(bytes, at + 1), bytes.length);
       continue;
@@ -146,8 +157,8 @@ function scanUrl(bytes: Uint8Array, start: number, sink: CssSink): number {
 /** 4.3.14 Consume the remnants of a bad url. */
 function endOfBadUrl(bytes: Uint8Array, start: number): number {
   for (let at = start; at < bytes.length; at++) {
-    if (bytes[at] === 0x29) return at + 1;
-    if (bytes[at] === BACKSLASH && !isNewline(bytes[at + 1])) at++;
+    if (bytes[at] === Byte.CloseParenthesis) return at + 1;
+    if (bytes[at] === Byte.Backslash && !isNewline(bytes[at + 1])) at++;
   }
   return bytes.length;
 }
@@ -155,9 +166,9 @@ function endOfBadUrl(bytes: Uint8Array, start: number): number {
 /** 4.3.9 Would three code points start an ident sequence? */
 function startsName(bytes: Uint8Array, at: number): boolean {
   const byte = bytes[at];
-  if (byte === 0x2d) {
+  if (byte === Byte.Dash) {
     const next = bytes[at + 1];
-    return isNameStart(next) || next === 0x2d || startsEscape(bytes, at + 1);
+    return isNameStart(next) || next === Byte.Dash || startsEscape(bytes, at + 1);
   }
   return isNameStart(byte) || startsEscape(bytes, at);
 }
@@ -166,7 +177,7 @@ function startsName(bytes: Uint8Array, at: number): boolean {
 function endOfName(bytes: Uint8Array, start: number): number {
   let at = start;
   for (;;) {
-    if (isNameStart(bytes[at]) || isDigit(bytes[at]) || bytes[at] === 0x2d) at++;
+    if (isNameStart(bytes[at]) || isDigit(bytes[at]) || bytes[at] === Byte.Dash) at++;
     else if (startsEscape(bytes, at)) at = Math.min(endOfEscape(bytes, at + 1), bytes.length);
     else return at;
   }
@@ -177,21 +188,21 @@ function endOfEscape(bytes: Uint8Array, start: number): number {
   let at = start;
   while (at < start + 6 && isHex(bytes[at])) at++;
   if (at === start) return at + 1;
-  if (bytes[at] === 0x0d && bytes[at + 1] === 0x0a) return at + 2;
+  if (bytes[at] === Byte.CarriageReturn && bytes[at + 1] === Byte.LineFeed) return at + 2;
   return isSpace(bytes[at]) ? at + 1 : at;
 }
 
 /** 4.3.8 Are two code points a valid escape? At the end of the file a backslash stands for U+FFFD. */
 function startsEscape(bytes: Uint8Array, at: number): boolean {
-  return bytes[at] === BACKSLASH && !isNewline(bytes[at + 1]);
+  return bytes[at] === Byte.Backslash && !isNewline(bytes[at + 1]);
 }
 
 function isUrlName(bytes: Uint8Array, start: number, end: number): boolean {
   if (end - start === 3) {
     return (
-      ((bytes[start] as number) | 0x20) === 0x75 &&
-      ((bytes[start + 1] as number) | 0x20) === 0x72 &&
-      ((bytes[start + 2] as number) | 0x20) === 0x6c
+      ((bytes[start] as number) | Byte.Small) === Byte.U &&
+      ((bytes[start + 1] as number) | Byte.Small) === Byte.R &&
+      ((bytes[start + 2] as number) | Byte.Small) === Byte.L
     );
   }
   // Three characters of at most an eight-byte escape each.
@@ -202,28 +213,38 @@ function isUrlName(bytes: Uint8Array, start: number, end: number): boolean {
 
 function isNameStart(byte: number | undefined): boolean {
   if (byte === undefined) return false;
-  const letter = byte | 0x20;
-  return (letter >= 0x61 && letter <= 0x7a) || byte >= 0x80 || byte === 0x5f || byte === 0;
+  const letter = byte | Byte.Small;
+  return (
+    (letter >= Byte.A && letter <= Byte.Z) ||
+    byte >= Byte.BeyondAscii ||
+    byte === Byte.Underscore ||
+    byte === 0
+  );
 }
 
 function isDigit(byte: number | undefined): boolean {
-  return byte !== undefined && byte >= 0x30 && byte <= 0x39;
+  return byte !== undefined && byte >= Byte.Zero && byte <= Byte.Nine;
 }
 
 function isHex(byte: number | undefined): boolean {
   if (byte === undefined) return false;
-  const letter = byte | 0x20;
-  return isDigit(byte) || (letter >= 0x61 && letter <= 0x66);
+  const letter = byte | Byte.Small;
+  return isDigit(byte) || (letter >= Byte.A && letter <= Byte.F);
 }
 
 function isNewline(byte: number | undefined): boolean {
-  return byte === 0x0a || byte === 0x0d || byte === 0x0c;
+  return byte === Byte.LineFeed || byte === Byte.CarriageReturn || byte === Byte.FormFeed;
 }
 
 function isSpace(byte: number | undefined): boolean {
-  return byte === 0x20 || byte === 0x09 || isNewline(byte);
+  return byte === Byte.Space || byte === Byte.Tab || isNewline(byte);
 }
 
 function isNonPrintable(byte: number): boolean {
-  return (byte > 0 && byte <= 0x08) || byte === 0x0b || (byte >= 0x0e && byte <= 0x1f) || byte === 0x7f;
+  return (
+    (byte > 0 && byte <= 0x08) ||
+    byte === Byte.VerticalTab ||
+    (byte >= 0x0e && byte <= 0x1f) ||
+    byte === Byte.Delete
+  );
 }

@@ -1,5 +1,6 @@
 /** What a reader asks of the tree construction stage (HTML 13.2.6): where elements end up, and how content is read. */
 
+import { Byte } from '../../bytes.ts';
 import { elements } from './names.ts';
 import { Content, type Tag } from './scan.ts';
 
@@ -44,8 +45,14 @@ contentOf[id.plaintext] = Content.Plaintext;
 export function hasText(bytes: Uint8Array, start: number, end: number): boolean {
   for (let at = start; at < end; at++) {
     const byte = bytes[at] as number;
-    if (byte !== 0x20 && byte !== 0x0a && byte !== 0x09 && byte !== 0x0d && byte !== 0x0c) {
-      return byte !== 0x26 || !isSpaceReference(bytes, start, end);
+    if (
+      byte !== Byte.Space &&
+      byte !== Byte.LineFeed &&
+      byte !== Byte.Tab &&
+      byte !== Byte.CarriageReturn &&
+      byte !== Byte.FormFeed
+    ) {
+      return byte !== Byte.Ampersand || !isSpaceReference(bytes, start, end);
     }
   }
   return false;

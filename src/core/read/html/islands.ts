@@ -4,6 +4,7 @@
  * standard would let it. Whatever is not so ends the quick reading of the page.
  */
 
+import { Byte } from '../../bytes.ts';
 import { breakouts } from './breakouts.ts';
 import type { Inside } from './construction.ts';
 import { elements } from './names.ts';
@@ -69,5 +70,7 @@ export class Island {
 }
 
 function lower(byte: number | undefined): number {
-  return byte !== undefined && byte >= 0x41 && byte <= 0x5a ? byte | 0x20 : (byte ?? 0);
+  return byte !== undefined && byte >= Byte.CapitalA && byte <= Byte.CapitalZ
+    ? byte | Byte.Small
+    : (byte ?? 0);
 }

@@ -1,4 +1,5 @@
 /** Names of elements and attributes as small numbers, found from their bytes without making a string. */
+import { Byte } from '../../bytes.ts';
 
 /** The number of a name, counted from 1; 0 for a name that is not in the table. */
 export interface NameTable<Name extends string> {
@@ -42,14 +43,14 @@ function makeNameTable<Name extends string>(names: readonly Name[]): NameTable<N
 
 function bucketOf(bytes: Uint8Array, start: number, end: number): number {
   const length = end - start;
-  const head = (bytes[start] as number) | 0x20;
-  const middle = (bytes[start + (length >> 1)] as number) | 0x20;
-  const tail = (bytes[end - 1] as number) | 0x20;
+  const head = (bytes[start] as number) | Byte.Small;
+  const middle = (bytes[start + (length >> 1)] as number) | Byte.Small;
+  const tail = (bytes[end - 1] as number) | Byte.Small;
   return (length * 97 + head * 31 + middle * 7 + tail) & (BUCKETS - 1);
 }
 
 function isSameLetter(byte: number, code: number): boolean {
-  return byte === code || (code >= 0x61 && code <= 0x7a && (byte | 0x20) === code);
+  return byte === code || (code >= Byte.A && code <= Byte.Z && (byte | Byte.Small) === code);
 }
 
 /** Every element that the tree construction stage or a reader treats in a way of its own. */

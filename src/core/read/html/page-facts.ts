@@ -1,4 +1,5 @@
 /** Gathers what a page says of itself. */
+import { hasMark } from '../../bytes.ts';
 import { charsetIn } from '../encoding.ts';
 import type { Holder } from '../holder.ts';
 import type { ImportMap, Inert, NearMiss, PageFacts, Span } from '../reading.ts';
@@ -108,7 +109,7 @@ export class PageFactsReader implements NameWatcher {
   facts(): PageFacts {
     const { bytes } = this.source;
     return {
-      hasMark: bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf,
+      hasMark: hasMark(bytes),
       doctype: this.#doctype,
       language: this.#language,
       title: this.#title,

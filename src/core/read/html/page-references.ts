@@ -1,5 +1,5 @@
 /** Gathers the references of a page: those of its attributes, and those of what it embeds. */
-import { Byte, oneCharacterAByte } from '../bytes.ts';
+import { Byte, oneCharacterAByte } from '../../bytes.ts';
 import { readCssSource } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
 import type { Fault, Hint, Kind, Reading, Reference, Spot } from '../reading.ts';

@@ -1,5 +1,5 @@
 /** Tells the comments that mark a part (`<!-- Part: navigation -->`) by their first bytes. */
-import { Byte } from '../bytes.ts';
+import { Byte } from '../../bytes.ts';
 
 /** Up to the colon of a mark there are some words and white space. */
 const LONGEST_OPENING = 200;
@@ -9,5 +9,5 @@ export function marksPart(bytes: Uint8Array, start: number, end: number): boolea
   const last = Math.min(end, start + LONGEST_OPENING);
   let at = start;
   while (at < last && bytes[at] !== Byte.Colon) at++;
-  return at < last && ((bytes[at - 1] as number) | 0x20) === Byte.T;
+  return at < last && ((bytes[at - 1] as number) | Byte.Small) === Byte.T;
 }

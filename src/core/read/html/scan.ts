@@ -6,7 +6,7 @@
  * that the tokenizer tests for is ASCII, so the bytes of other characters pass through untouched.
  */
 
-import { Byte } from '../bytes.ts';
+import { Byte, hasMark } from '../../bytes.ts';
 import type { Source } from '../source.ts';
 
 /**
@@ -96,7 +96,7 @@ export function scanHtml(source: Pick<Source, 'bytes' | 'plain'>, sink: TagSink)
 function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
   const length = bytes.length;
   // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
-  let at = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
+  let at = hasMark(bytes) ? 3 : 0;
   let textStart = at;
   while (at < length) {
     // 13.2.5.1 Data state
@@ -268,7 +268,7 @@ function endOfDeclaration(bytes: Uint8Array, start: number, sink: TagSink): numb
     sink.comment?.(start, end);
     return end;
   }
-  if (bytes[at] === Byte.Bracket && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
+  if (bytes[at] === Byte.OpenBracket && matches(bytes, at, '[CDATA[') && sink.inForeignContent()) {
     const close = indexOfRun(bytes, at + 7, ']]>');
     const end = close < 0 ? bytes.length : close;
     flush(sink, at + 7, end);
@@ -366,7 +366,7 @@ function matches(bytes: Uint8Array, at: number, text: string): boolean {
   for (let index = 0; index < text.length; index++) {
     const wanted = text.charCodeAt(index);
     const byte = bytes[at + index];
-    if (byte !== wanted && (byte === undefined || wanted < 0x61 || lower(byte) !== wanted)) return false;
+    if (byte !== wanted && (byte === undefined || wanted < Byte.A || lower(byte) !== wanted)) return false;
   }
   return true;
 }
@@ -380,12 +380,12 @@ function indexOfRun(bytes: Uint8Array, start: number, text: string): number {
 }
 
 function lower(byte: number): number {
-  return byte >= 0x41 && byte <= 0x5a ? byte | 0x20 : byte;
+  return byte >= Byte.CapitalA && byte <= Byte.CapitalZ ? byte | Byte.Small : byte;
 }
 
 function isAlpha(byte: number): boolean {
-  const letter = byte | 0x20;
-  return letter >= 0x61 && letter <= 0x7a;
+  const letter = byte | Byte.Small;
+  return letter >= Byte.A && letter <= Byte.Z;
 }
 
 /** The white space of the tokenizer; carriage returns are newlines by then (13.2.3.5). */

@@ -1,5 +1,5 @@
 /** The attributes of the tag at hand, found by their numbers; values are decoded when they are asked for. */
-import { Byte } from '../bytes.ts';
+import { Byte } from '../../bytes.ts';
 import { decodeAttribute } from '../decode.ts';
 import type { Source } from '../source.ts';
 import { marksFor } from './marks.ts';

@@ -1,5 +1,5 @@
 /** What a look at the name of an element or attribute tells, so that most tags are done without reading it. */
-import { Byte } from '../bytes.ts';
+import { Byte } from '../../bytes.ts';
 import { htmlHolders } from './holders.ts';
 import { elements } from './names.ts';
 import { expected } from './near-misses.ts';
@@ -59,13 +59,13 @@ export function shapeOf(bytes: Uint8Array, start: number, end: number): number {
 
 /** A look at length and first letter that tells most others. */
 export function maybeIdOrStyle(bytes: Uint8Array, start: number, end: number): boolean {
-  return end - start === 2 || (end - start === 5 && ((bytes[start] as number) | 0x20) === Byte.S);
+  return end - start === 2 || (end - start === 5 && ((bytes[start] as number) | Byte.Small) === Byte.S);
 }
 
 /** No attribute that is read has five letters that begin with `cl` or `ti`. */
 export function isClassOrTitle(bytes: Uint8Array, start: number, end: number): boolean {
   if (end - start !== 5) return false;
-  const first = (bytes[start] as number) | 0x20;
-  const second = (bytes[start + 1] as number) | 0x20;
+  const first = (bytes[start] as number) | Byte.Small;
+  const second = (bytes[start + 1] as number) | Byte.Small;
   return (first === Byte.C && second === Byte.L) || (first === Byte.T && second === Byte.I);
 }

@@ -1,6 +1,6 @@
 /** Attribute values whose inner spans matter: bytes with character references decoded, each traceable to the file. */
 import { decodeHTMLAttribute } from 'entities/decode';
-import { oneCharacterAByte } from '../bytes.ts';
+import { Byte, oneCharacterAByte } from '../../bytes.ts';
 
 /** Decoded bytes of an attribute value; `offsetOf` gives the file offset that a byte, or the end, stands at. */
 export interface TracedValue {
@@ -8,13 +8,12 @@ export interface TracedValue {
   offsetOf(index: number): number;
 }
 
-const AMPERSAND = 0x26;
 const REFERENCE = /&(?:#[0-9]+;?|#[xX][0-9a-fA-F]+;?|[A-Za-z][A-Za-z0-9]*;?)/y;
 
 /** The value at `[start, end)` of the file. Values without an ampersand are not copied. */
 export function traceValue(bytes: Uint8Array, start: number, end: number): TracedValue {
   const raw = bytes.subarray(start, end);
-  if (!raw.includes(AMPERSAND)) return { bytes: raw, offsetOf: (index) => start + index };
+  if (!raw.includes(Byte.Ampersand)) return { bytes: raw, offsetOf: (index) => start + index };
   const text = oneCharacterAByte(raw);
   const decoded: number[] = [];
   const offsets: number[] = [];
@@ -23,7 +22,7 @@ export function traceValue(bytes: Uint8Array, start: number, end: number): Trace
     const [reference = text[at] as string] = REFERENCE.exec(text) ?? [];
     const after = at + reference.length;
     // What follows decides whether a reference without a semicolon counts (HTML 13.2.5.73).
-    const next = text.charCodeAt(after) === 0x3d ? '=' : '';
+    const next = text.charCodeAt(after) === Byte.Equals ? '=' : '';
     const meaning = decodeHTMLAttribute(reference + next).slice(0, next === '' ? undefined : -1);
     if (meaning === reference) {
       for (let index = at; index < after; index++) {

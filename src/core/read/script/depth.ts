@@ -1,5 +1,7 @@
 /** How deeply the code of a script is nested: parsing and walking it takes the stack, which ends somewhere. */
+
 import { tokenizer, tokTypes } from 'acorn';
+import { Byte } from '../../bytes.ts';
 
 /**
  * Brackets in each other at most. Bundles have some 60; at 500 the stack ends while the engine compiles a pattern, which
@@ -18,9 +20,13 @@ function roughDepth(text: string): number {
   for (let at = 0; at < text.length; at++) {
     const code = text.charCodeAt(at);
     // ( [ {
-    if (code === 0x28 || code === 0x5b || code === 0x7b) {
+    if (code === Byte.OpenParenthesis || code === Byte.OpenBracket || code === Byte.OpenBrace) {
       if (++depth > deepest) deepest = depth;
-    } else if ((code === 0x29 || code === 0x5d || code === 0x7d) && depth > 0) depth--;
+    } else if (
+      (code === Byte.CloseParenthesis || code === Byte.CloseBracket || code === Byte.CloseBrace) &&
+      depth > 0
+    )
+      depth--;
   }
   return deepest;
 }

@@ -1,5 +1,5 @@
 /** Finds the strings of scripts that are data: everything else in them is plain enough to be passed over. */
-import { Byte } from '../bytes.ts';
+import { Byte } from '../../bytes.ts';
 
 /** A string literal: `start` and `end` are the UTF-16 positions of its quotes, the second one included. */
 export interface PlainString {
@@ -92,10 +92,15 @@ function isKey(text: string, at: number): boolean {
 }
 
 function isLetter(code: number): boolean {
-  const letter = code | 0x20;
-  return (letter >= 0x61 && letter <= 0x7a) || code === 0x5f || code === 0x24 || code >= 0x80;
+  const letter = code | Byte.Small;
+  return (
+    (letter >= Byte.A && letter <= Byte.Z) ||
+    code === Byte.Underscore ||
+    code === Byte.Dollar ||
+    code >= Byte.BeyondAscii
+  );
 }
 
 function isInWord(code: number): boolean {
-  return isLetter(code) || (code >= 0x30 && code <= 0x39);
+  return isLetter(code) || (code >= Byte.Zero && code <= Byte.Nine);
 }

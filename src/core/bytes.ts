@@ -2,32 +2,64 @@
 export const enum Byte {
   Tab = 0x09,
   LineFeed = 0x0a,
+  VerticalTab = 0x0b,
   FormFeed = 0x0c,
   CarriageReturn = 0x0d,
+  /** Stands for another one in copies; it has no other use. */
+  Substitute = 0x1a,
+  /** The last of the controls is the one before the space. */
   Space = 0x20,
+  /** What parts a small letter from its capital. */
+  // biome-ignore lint/suspicious/noDuplicateEnumValues: the same number, in another sense
+  Small = 0x20,
   Bang = 0x21,
   Quote = 0x22,
   Hash = 0x23,
+  Dollar = 0x24,
   Ampersand = 0x26,
   Apostrophe = 0x27,
   OpenParenthesis = 0x28,
+  CloseParenthesis = 0x29,
   Star = 0x2a,
   Dash = 0x2d,
   Dot = 0x2e,
   Slash = 0x2f,
+  Zero = 0x30,
+  Nine = 0x39,
   Colon = 0x3a,
+  Semicolon = 0x3b,
   Less = 0x3c,
   Equals = 0x3d,
   Greater = 0x3e,
   Question = 0x3f,
-  Bracket = 0x5b,
+  At = 0x40,
+  CapitalA = 0x41,
+  CapitalZ = 0x5a,
+  OpenBracket = 0x5b,
   Backslash = 0x5c,
+  CloseBracket = 0x5d,
+  Underscore = 0x5f,
   Backtick = 0x60,
+  A = 0x61,
   C = 0x63,
+  F = 0x66,
   I = 0x69,
   L = 0x6c,
+  R = 0x72,
   S = 0x73,
   T = 0x74,
+  U = 0x75,
+  Z = 0x7a,
+  OpenBrace = 0x7b,
+  CloseBrace = 0x7d,
+  Delete = 0x7f,
+  /** From here on no byte is ASCII. */
+  BeyondAscii = 0x80,
+}
+
+/** True for a file that begins with the byte order mark of UTF-8. */
+export function hasMark(bytes: Uint8Array): boolean {
+  return bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf;
 }
 
 /** What Node.js has for the same, where this runs there. */

@@ -4,7 +4,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { cuts } from '../src/command/declarations.ts';
-import { FilesInProgress } from '../src/core/change/files.ts';
+import { ChangedFiles } from '../src/core/change/files.ts';
 import { startCheck } from '../src/core/check/check.ts';
 import { picker } from '../src/core/judge/pick.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
@@ -405,7 +405,7 @@ export const rows: readonly Row[] = [
     };
     return () =>
       fillParts(
-        new FilesInProgress(Object.keys(files), (path) => bytesOf(files[path as 'index.html'])),
+        new ChangedFiles(Object.keys(files), (path) => bytesOf(files[path as 'index.html'])),
         'index.html',
         Object.keys(files),
       );
@@ -417,7 +417,7 @@ export const rows: readonly Row[] = [
     };
     return () =>
       fillParts(
-        new FilesInProgress(Object.keys(files), (path) => bytesOf(files[path] as string)),
+        new ChangedFiles(Object.keys(files), (path) => bytesOf(files[path] as string)),
         'index.html',
         Object.keys(files),
       );

@@ -5,8 +5,8 @@ import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
 import { countGrades, type Finding, failing, type Report } from '../core/report.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
+import { type DiskPath, pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { linesOf } from '../disk/lines.ts';
-import { type Place, pointedTo, withSlashes } from '../disk/place.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import { count, type Paint, paintFor } from '../show/paint.ts';
@@ -95,7 +95,7 @@ function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Repo
 async function write(
   report: Report,
   options: Options,
-  { isPart, root }: { readonly isPart: boolean; readonly root: Place },
+  { isPart, root }: { readonly isPart: boolean; readonly root: DiskPath },
   output: Output,
 ): Promise<void> {
   const { as, by, most, out, watch } = options;

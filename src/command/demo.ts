@@ -2,8 +2,8 @@
 
 import { checkFolder } from '../disk/check.ts';
 import { demoFolder, loadDemo, plant } from '../disk/demo.ts';
+import { below, pointedTo } from '../disk/disk-path.ts';
 import { layOut } from '../disk/lay-out.ts';
-import { below, pointedTo } from '../disk/place.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';

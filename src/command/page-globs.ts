@@ -2,7 +2,7 @@
 
 import { fail } from '../core/errors.ts';
 import { globMatcher } from '../core/site/globs.ts';
-import { withSlashes } from '../disk/place.ts';
+import { withSlashes } from '../disk/disk-path.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
 import { splitList } from './lists.ts';

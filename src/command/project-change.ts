@@ -2,8 +2,8 @@
 
 import type { Change, FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
+import { type DiskPath, pointedTo } from '../disk/disk-path.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
-import { type Place, pointedTo } from '../disk/place.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
@@ -44,7 +44,7 @@ export async function changeProject(
 }
 
 /** The folder of the project that `--dir` names. Throws a `CravelError` where it is none. */
-export function projectFolder(dir: string | undefined): Place {
+export function projectFolder(dir: string | undefined): DiskPath {
   const stats = statOrNull(pointedTo(dir ?? '.'));
   if (stats === null) throw fail('no-folder', visible(dir ?? '.'));
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(dir ?? '.'));

@@ -3,7 +3,7 @@
 import { stringify } from 'yaml';
 import { failing } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
-import { below } from '../disk/place.ts';
+import { below } from '../disk/disk-path.ts';
 import { openProject } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { asJson, visible } from '../show/escape.ts';

@@ -1,8 +1,8 @@
 /** What commands say of other runs: one that is at work, and one that did not come to its end. */
 
+import { type DiskPath } from '../disk/disk-path.ts';
 import type { RunOptions } from '../disk/journal.ts';
 import { type Standing, unfinishedIn } from '../disk/open-change.ts';
-import { type Place } from '../disk/place.ts';
 import { visible } from '../show/escape.ts';
 import type { Output } from './output.ts';
 
@@ -28,7 +28,7 @@ export function runOptions(
 }
 
 /** For commands that only read: tells of a change that stands unfinished. True where there is one. */
-export async function tellUnfinished(root: Place, { note }: Output): Promise<boolean> {
+export async function tellUnfinished(root: DiskPath, { note }: Output): Promise<boolean> {
   const standing = await unfinishedIn(root);
   if (standing === null) return false;
   note(

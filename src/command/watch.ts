@@ -3,7 +3,7 @@
 import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
-import { asWritten, pointedTo } from '../disk/place.ts';
+import { asWritten, pointedTo } from '../disk/disk-path.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { visible } from '../show/escape.ts';
 import { count, explained } from '../show/paint.ts';

@@ -7,8 +7,8 @@ import type { Report } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import { digestOfFile } from './digest.ts';
+import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
-import { asWritten, below, type Place } from './place.ts';
 import { openProject, type Project } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
@@ -21,7 +21,7 @@ export interface Checked extends Sifted {
   /** Grades and rules that make the check fail; undefined where the settings do not say. */
   readonly failOn: readonly string[] | undefined;
   /** The folder that gets published. */
-  readonly root: Place;
+  readonly root: DiskPath;
   /** Addresses that other hosts were to be asked for, and could or would not say. */
   readonly unasked: readonly Unasked[];
 }
@@ -147,7 +147,7 @@ export class ProjectCheck {
     });
   }
 
-  get #root(): Place {
+  get #root(): DiskPath {
     return below(asWritten(this.folder), this.#project?.prefix ?? '');
   }
 

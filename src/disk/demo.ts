@@ -5,10 +5,10 @@ import { IsArray, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../core/shape/yaml.ts';
 import type { Layout } from '../core/starter/render.ts';
+import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { mkdtempSync, readdirSync, readFileSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { packageFolder } from './package.ts';
-import { asWritten, below, type Place } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -49,7 +49,7 @@ export interface Demo {
 }
 
 /** The folder that was named, which must be empty or not there; else a new one for temporary files. */
-export function demoFolder(named: Place | null): Place {
+export function demoFolder(named: DiskPath | null): DiskPath {
   if (named === null) {
     try {
       return mkdtempSync(below(asWritten(tmpdir()), 'cravel-demo-'));

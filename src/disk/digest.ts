@@ -2,11 +2,11 @@
 
 import { createHash } from 'node:crypto';
 import type { Algorithm } from '../core/site/integrity.ts';
+import type { DiskPath } from './disk-path.ts';
 import { closeSync, openSync, readSync } from './fs.ts';
-import type { Place } from './place.ts';
 
 /** In base64; null where the file cannot be read. */
-export function digestOfFile(path: Place, algorithm: Algorithm): string | null {
+export function digestOfFile(path: DiskPath, algorithm: Algorithm): string | null {
   const hash = createHash(algorithm);
   const piece = Buffer.allocUnsafe(1 << 20);
   let handle: number | null = null;

@@ -1,14 +1,14 @@
 /** Writes that are on the disk when they are done, whatever happens to the machine next. */
 
+import type { DiskPath } from './disk-path.ts';
 import { closeSync, fsyncSync, open, openSync } from './fs.ts';
-import type { Place } from './place.ts';
 
 /** Files written at once: the disk takes them together. */
 const AT_ONCE = 8;
 
 /** A file to be made where none is. */
 export interface NewFile {
-  readonly path: Place;
+  readonly path: DiskPath;
   readonly bytes: Uint8Array;
   /** Permission bits and owner; unless said, those that new files get. */
   readonly like?: { readonly mode: number; readonly uid: number; readonly gid: number } | null;
@@ -43,10 +43,10 @@ async function makeFile({ path, bytes, like = null }: NewFile, before: () => voi
 }
 
 /** Makes sure that the names in folders are on the disk; several at once, since the disk takes them together. */
-export async function syncFolders(folders: Iterable<Place>): Promise<void> {
+export async function syncFolders(folders: Iterable<DiskPath>): Promise<void> {
   const { default: pLimit } = await import('p-limit');
   const limit = pLimit(AT_ONCE);
-  const sync = async (folder: Place) => {
+  const sync = async (folder: DiskPath) => {
     try {
       const handle = await open(folder, 'r');
       await handle.sync().finally(() => handle.close());
@@ -58,7 +58,7 @@ export async function syncFolders(folders: Iterable<Place>): Promise<void> {
 }
 
 /** Makes sure that the names in a folder are on the disk. */
-export function syncFolder(folder: Place): void {
+export function syncFolder(folder: DiskPath): void {
   let handle: number | null = null;
   try {
     handle = openSync(folder, 'r');

@@ -1,11 +1,11 @@
 /** Reads the first bytes of a file. */
 
 import { HEAD_SIZE } from '../core/read/content.ts';
+import type { DiskPath } from './disk-path.ts';
 import { closeSync, openSync, readSync } from './fs.ts';
-import type { Place } from './place.ts';
 
 /** Null where the file cannot be read. */
-export function readHead(path: Place): Uint8Array | null {
+export function readHead(path: DiskPath): Uint8Array | null {
   const head = new Uint8Array(HEAD_SIZE);
   let handle: number | null = null;
   try {

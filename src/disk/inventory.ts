@@ -6,8 +6,8 @@ import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { isLitter } from '../core/site/admission.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
+import { below, type DiskPath, pathFrom } from './disk-path.ts';
 import { type Dirent, direntsIn, rawNamesIn, realpathSync, statSync } from './fs.ts';
-import { below, type Place, pathFrom } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -21,7 +21,7 @@ export interface Listing {
  * Lists every file below `root`, but for what is never published. Symbolic links are followed, as a host's copy would hold what they lead
  * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
  */
-export function listSite(root: Place): Listing {
+export function listSite(root: DiskPath): Listing {
   const files: string[] = [];
   const closed: string[] = [];
   const unread: Unread[] = [];
@@ -92,7 +92,7 @@ const DEVICE = 'it is neither a file nor a folder: take it away';
 const UNNAMABLE = 'its name is not written in UTF-8: rename it';
 
 /** What a folder holds; names that are not UTF-8 apart, with those bytes as escapes that would be taken for others. */
-function entriesIn(folder: Place): {
+function entriesIn(folder: DiskPath): {
   readonly entries: readonly Dirent[];
   readonly unnamable: readonly string[];
 } {
@@ -130,7 +130,7 @@ const NO_FILE = 'neither a file nor a folder';
  * Where `follows` says so, links that stay in the folder are followed. Devices, pipes and sockets are never opened.
  */
 export function walkFolder(
-  root: Place,
+  root: DiskPath,
   why: (path: string) => string | null,
   { follows = false }: { readonly follows?: boolean } = {},
 ): Walked {

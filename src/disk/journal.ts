@@ -5,6 +5,7 @@ import { setImmediate } from 'node:timers/promises';
 import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
+import { around, below, type DiskPath, pathFrom } from './disk-path.ts';
 import { makeFiles, type NewFile, syncFolder, syncFolders } from './durable.ts';
 import {
   existsSync,
@@ -35,7 +36,6 @@ import {
   removeEmptyFolders,
   takeBack,
 } from './open-change.ts';
-import { around, below, type Place, pathFrom } from './place.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
@@ -52,7 +52,7 @@ export interface RunOptions extends LockOptions {
  * back first. Throws a `CravelError` where another run does not end.
  */
 export async function whileLocked<T>(
-  root: Place,
+  root: DiskPath,
   work: () => Promise<T> | T,
   options: RunOptions = {},
 ): Promise<T> {
@@ -71,13 +71,13 @@ export async function whileLocked<T>(
  * `CravelError`, nothing. Refused where a file is not what the change was made from, cannot be written, or
  * lies outside of the project behind a link. Whoever changes a project that is there holds its lock.
  */
-export async function commit(root: Place, change: Change): Promise<void> {
+export async function commit(root: DiskPath, change: Change): Promise<void> {
   await whileHeldBack((asked) =>
     told(root, () => (existsSync(root) ? commitInto(root, change, asked) : commitNew(root, change, asked))),
   );
 }
 
-async function told<T>(root: Place, work: () => Promise<T>): Promise<T> {
+async function told<T>(root: DiskPath, work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
@@ -87,7 +87,7 @@ async function told<T>(root: Place, work: () => Promise<T>): Promise<T> {
 }
 
 /** Builds a new project beside its place, with the folders around it that are missing, and moves it there as a whole. */
-async function commitNew(root: Place, { files, folders }: Change, asked: Asked): Promise<void> {
+async function commitNew(root: DiskPath, { files, folders }: Change, asked: Asked): Promise<void> {
   let top = root;
   while (lstatOrNull(around(top)) === null) top = around(top);
   const parent = around(top);
@@ -128,7 +128,7 @@ interface Target {
   readonly stats: Stats | null;
 }
 
-async function commitInto(root: Place, { title, files, folders }: Change, asked: Asked): Promise<void> {
+async function commitInto(root: DiskPath, { title, files, folders }: Change, asked: Asked): Promise<void> {
   const inside = realpathSync(root);
   const targets = files.map((file) => checkedTarget(root, inside, file));
   const known = new Map<string, FileChange>();
@@ -172,10 +172,10 @@ async function commitInto(root: Place, { title, files, folders }: Change, asked:
   }
 }
 
-function checkedTarget(root: Place, inside: Place, file: FileChange): Target {
+function checkedTarget(root: DiskPath, inside: DiskPath, file: FileChange): Target {
   const { path, before } = file;
   const target = below(root, path);
-  const within = (real: Place) => {
+  const within = (real: DiskPath) => {
     const way = pathFrom(inside, real);
     if (way === '..' || way.startsWith('../')) throw fail('outside', path);
     return way;
@@ -198,7 +198,7 @@ function checkedTarget(root: Place, inside: Place, file: FileChange): Target {
 }
 
 /** Throws the system's error where nothing ever can: a name is too long. */
-function stands(path: Place): boolean {
+function stands(path: DiskPath): boolean {
   try {
     lstatSync(path);
     return true;
@@ -210,7 +210,7 @@ function stands(path: Place): boolean {
 }
 
 /** The folders of `paths`, outermost first, that are not there yet; each ends in `/`. */
-function missingFolders(root: Place, paths: Iterable<string>): string[] {
+function missingFolders(root: DiskPath, paths: Iterable<string>): string[] {
   const missing = new Set<string>();
   for (const path of paths)
     for (let folder = path; folder !== '' && !missing.has(folder); folder = folderOf(folder.slice(0, -1)))
@@ -220,8 +220,8 @@ function missingFolders(root: Place, paths: Iterable<string>): string[] {
 
 /** Keeps every old file under a second name, and says what is going to happen: what is needed to take it back. */
 async function save(
-  inside: Place,
-  open: Place,
+  inside: DiskPath,
+  open: DiskPath,
   targets: readonly Target[],
   manifest: Manifest,
   asked: Asked,
@@ -249,7 +249,7 @@ async function save(
 }
 
 /** Writes every new file beside its place. Once the mark is there, the change can go either way. */
-async function stage(open: Place, targets: readonly Target[], asked: Asked): Promise<void> {
+async function stage(open: DiskPath, targets: readonly Target[], asked: Asked): Promise<void> {
   const staged = targets.flatMap(({ file: { after }, stats }, index): NewFile | [] =>
     after === null ? [] : { path: below(open, newName(index)), bytes: after, like: stats },
   );
@@ -261,12 +261,12 @@ async function stage(open: Place, targets: readonly Target[], asked: Asked): Pro
 
 /** What goes away makes room first; folders are made when something needs them. */
 async function carryOut(
-  inside: Place,
-  open: Place,
+  inside: DiskPath,
+  open: DiskPath,
   targets: readonly Target[],
   { folders }: Manifest,
 ): Promise<void> {
-  const touched = new Set<Place>();
+  const touched = new Set<DiskPath>();
   const make = (folder: string) => {
     if (folder === '' || statOrNull(below(inside, folder)) !== null) return;
     const above = folderOf(folder.slice(0, -1));
@@ -305,13 +305,13 @@ function rank({ file: { before, after } }: Target): number {
 }
 
 /** The world may have changed since the files were read: right before each is replaced, it is looked at again. */
-function verify(place: Place, { file: { path: named, before } }: Target): void {
+function verify(place: DiskPath, { file: { path: named, before } }: Target): void {
   const stats = lstatOrNull(place);
   if (before === null ? stats !== null : stats?.isFile() !== true) throw fail('changed-meanwhile', named);
   if (before !== null && !areEqual(readFileSync(place), before)) throw fail('changed-meanwhile', named);
 }
 
-function put(place: Place, { path, before, after }: FileChange, staged: Place): void {
+function put(place: DiskPath, { path, before, after }: FileChange, staged: DiskPath): void {
   if (after === null) return unlinkSync(place);
   if (before !== null) return renameSync(staged, place);
   try {
@@ -324,7 +324,7 @@ function put(place: Place, { path, before, after }: FileChange, staged: Place): 
   }
 }
 
-function firstExisting(folder: Place): Place {
+function firstExisting(folder: DiskPath): DiskPath {
   let here = folder;
   while (!existsSync(here)) here = around(here);
   return here;

@@ -1,17 +1,17 @@
 /** Keeps projects as starters of one's own: what comes along, and where it goes. */
 
 import ignore from 'ignore';
-import { FilesInProgress } from '../core/change/files.ts';
+import { ChangedFiles } from '../core/change/files.ts';
 import { whyLeft } from '../core/site/admission.ts';
+import { below, type DiskPath } from './disk-path.ts';
 import { walkFolder } from './inventory.ts';
 import { commit, type RunOptions, whileLocked } from './journal.ts';
 import { loadFile } from './load.ts';
 import { WORKSHOP } from './lock.ts';
-import { below, type Place } from './place.ts';
 import { statOrNull } from './stat.ts';
 
 /** What comes along, and what does not by reason. The project's own list of ignored files is heeded. */
-export function gatherKept(root: Place): {
+export function gatherKept(root: DiskPath): {
   readonly files: ReadonlyMap<string, Uint8Array>;
   readonly left: ReadonlyMap<string, readonly string[]>;
 } {
@@ -27,7 +27,7 @@ const IGNORED = '.gitignore';
 
 /** Writes a starter, as a whole; one of that name is replaced. */
 export async function writeStarter(
-  target: Place,
+  target: DiskPath,
   kept: ReadonlyMap<string, Uint8Array>,
   name: string,
   options: RunOptions,
@@ -41,7 +41,7 @@ export async function writeStarter(
     target,
     async () => {
       const present = walkFolder(target, (path) => (path === `${WORKSHOP}/` ? '' : null)).files;
-      const files = new FilesInProgress(present, (path) => loadFile(target, path));
+      const files = new ChangedFiles(present, (path) => loadFile(target, path));
       for (const path of present) if (!kept.has(path)) files.remove(path);
       for (const [path, bytes] of kept) files.write(path, bytes);
       await commit(target, { title: `keep --replace ${name}`, files: files.changes(), folders: [] });

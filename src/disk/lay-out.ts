@@ -5,19 +5,19 @@ import { isRead } from '../core/read/read.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLineEnd } from '../core/site/line-ends.ts';
 import type { Layout } from '../core/starter/render.ts';
+import { below, type DiskPath } from './disk-path.ts';
 import { listSite } from './inventory.ts';
 import { commit } from './journal.ts';
 import { lineEndOf } from './line-end.ts';
-import { below, type Place } from './place.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 /** The files of `layout` that stand in `folder` already. */
-export function inTheWay(folder: Place, layout: Layout): string[] {
+export function inTheWay(folder: DiskPath, layout: Layout): string[] {
   return [...layout.files.keys()].filter((path) => lstatOrNull(below(folder, path)) !== null);
 }
 
 /** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. */
-export async function layOut(folder: Place, { files, folders }: Layout): Promise<void> {
+export async function layOut(folder: DiskPath, { files, folders }: Layout): Promise<void> {
   const missing = [...files].filter(([path]) => lstatOrNull(below(folder, path)) === null);
   // What is added to a project ends its lines as that does.
   const isThere = statOrNull(folder)?.isDirectory() === true;

@@ -2,11 +2,11 @@
 
 import { decoderFor, sniffEncoding } from '../core/read/encoding.ts';
 import { isPage } from '../core/read/read.ts';
+import { below, type DiskPath } from './disk-path.ts';
 import { readFileSync } from './fs.ts';
-import { below, type Place } from './place.ts';
 
 /** Gives lines of files below `root`, counted from 1; null where there is none. The last file is kept. */
-export function linesOf(root: Place): (file: string, line: number) => string | null {
+export function linesOf(root: DiskPath): (file: string, line: number) => string | null {
   let known = '';
   let lines: readonly string[] = [];
   return (file, line) => {
@@ -18,7 +18,7 @@ export function linesOf(root: Place): (file: string, line: number) => string | n
   };
 }
 
-function read(path: Place, file: string): string[] {
+function read(path: DiskPath, file: string): string[] {
   try {
     const bytes = readFileSync(path);
     const format = isPage(file) ? 'html' : file.endsWith('.css') ? 'css' : 'other';

@@ -1,12 +1,12 @@
 /** Reads whole files of a project. */
 
 import { fail } from '../core/errors.ts';
+import { below, type DiskPath } from './disk-path.ts';
 import { readFileSync } from './fs.ts';
-import { below, type Place } from './place.ts';
 import { reasonOf } from './reason.ts';
 
 /** The bytes of a file below `root`. Throws a `CravelError` that names it where it cannot be read. */
-export function loadFile(root: Place, path: string): Uint8Array {
+export function loadFile(root: DiskPath, path: string): Uint8Array {
   try {
     return readFileSync(below(root, path));
   } catch (error) {

@@ -3,6 +3,7 @@
 import { hostname } from 'node:os';
 import { setTimeout } from 'node:timers/promises';
 import { fail } from '../core/errors.ts';
+import { below, type DiskPath } from './disk-path.ts';
 import {
   lstatSync,
   mkdirSync,
@@ -13,7 +14,6 @@ import {
   rmSync,
   writeFileSync,
 } from './fs.ts';
-import { below, type Place } from './place.ts';
 import { isMakerAlive, mayBeAlive, type Owner, thisProcess, uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
 
@@ -42,7 +42,7 @@ export interface LockOptions {
  * hold it both. Nobody takes over another one's claim: those of dead processes do not count.
  */
 export async function lock(
-  root: Place,
+  root: DiskPath,
   { patience = PATIENCE, takesOver = false, waiting }: LockOptions = {},
 ): Promise<() => void> {
   const workshop = below(root, WORKSHOP);
@@ -76,7 +76,7 @@ export async function lock(
 }
 
 /** False where the workshop was just taken down. A claim holds its words from the first instant. */
-function makeClaim(workshop: Place, name: string, file: Place): boolean {
+function makeClaim(workshop: DiskPath, name: string, file: DiskPath): boolean {
   const beside = below(workshop, `part-${name}`);
   try {
     mkdirSync(workshop, { recursive: true });
@@ -90,12 +90,12 @@ function makeClaim(workshop: Place, name: string, file: Place): boolean {
 }
 
 interface Claim {
-  readonly path: Place;
+  readonly path: DiskPath;
   /** Null where it cannot be read. */
   readonly owner: Owner | null;
 }
 
-function claimsIn(workshop: Place): Claim[] {
+function claimsIn(workshop: DiskPath): Claim[] {
   return readdirSync(workshop).flatMap((name): Claim | [] => {
     const path = below(workshop, name);
     if (!CLAIM.test(name)) return [];
@@ -105,7 +105,7 @@ function claimsIn(workshop: Place): Claim[] {
 }
 
 /** Takes away what dead processes left of claims. */
-function clean(workshop: Place, dead: readonly Claim[]): void {
+function clean(workshop: DiskPath, dead: readonly Claim[]): void {
   for (const { path } of dead) rmSync(path, { force: true });
   for (const name of readdirSync(workshop)) {
     const [, maker] = UNFINISHED_CLAIM.exec(name) ?? [];
@@ -113,7 +113,7 @@ function clean(workshop: Place, dead: readonly Claim[]): void {
   }
 }
 
-function ownerIn(path: Place): Owner | null | 'gone' {
+function ownerIn(path: DiskPath): Owner | null | 'gone' {
   try {
     const owner: unknown = JSON.parse(readFileSync(path).toString());
     return typeof (owner as Owner | null)?.process === 'number' ? (owner as Owner) : null;
@@ -123,7 +123,7 @@ function ownerIn(path: Place): Owner | null | 'gone' {
 }
 
 /** True where a run that may still be at work holds the project at `root`. */
-export function isHeld(root: Place): boolean {
+export function isHeld(root: DiskPath): boolean {
   const workshop = below(root, WORKSHOP);
   if (lstatOrNull(workshop)?.isDirectory() !== true) return false;
   return claimsIn(workshop).some(({ owner }) => owner === null || mayBeAlive(owner));
@@ -139,7 +139,7 @@ function ownerInWords(owner: Owner | null): string {
 }
 
 /** Removes a folder that holds nothing; false where it holds something, or is not there. */
-export function removeIfEmpty(folder: Place): boolean {
+export function removeIfEmpty(folder: DiskPath): boolean {
   try {
     if (!lstatSync(folder).isDirectory()) return false;
     rmdirSync(folder);

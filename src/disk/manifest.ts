@@ -4,9 +4,9 @@ import { Equals, IsArray, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { shape } from '../core/shape/shape.ts';
 import { staysInside } from '../core/site/places.ts';
+import type { DiskPath } from './disk-path.ts';
 import { readFileSync } from './fs.ts';
 import type { Manifest } from './open-change.ts';
-import type { Place } from './place.ts';
 
 class ManifestShape {
   @Equals(1)
@@ -28,7 +28,7 @@ class ManifestShape {
 const HASH = /^[0-9a-f]{64}$/;
 
 /** Throws a `CravelError` where it is not what Cravel writes. */
-export function readManifest(path: Place): Manifest {
+export function readManifest(path: DiskPath): Manifest {
   let plain: unknown;
   try {
     plain = JSON.parse(readFileSync(path).toString());

@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { basename } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
+import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolder } from './durable.ts';
 import {
   existsSync,
@@ -18,7 +19,6 @@ import {
   unlinkSync,
 } from './fs.ts';
 import { isHeld, removeIfEmpty, WORKSHOP } from './lock.ts';
-import { around, below, type Place } from './place.ts';
 import { uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
 import { withinFolder } from './within-folder.ts';
@@ -68,14 +68,14 @@ export interface Recovered extends Standing {
 }
 
 /** The change that an earlier run left unfinished in the project at `root`; null where there is none. */
-export async function unfinishedIn(root: Place): Promise<Standing | null> {
+export async function unfinishedIn(root: DiskPath): Promise<Standing | null> {
   if (!hasOpenChange(root) || isHeld(root)) return null;
   const { readManifest } = await import('./manifest.ts');
   return readManifest(below(root, `${WORKSHOP}/${OPEN}/${MANIFEST}`));
 }
 
 /** True where files may be half old, half new: a change is being carried out, or was and did not come to its end. */
-export function hasOpenChange(root: Place): boolean {
+export function hasOpenChange(root: DiskPath): boolean {
   return existsSync(below(root, `${WORKSHOP}/${OPEN}/${READY}`));
 }
 
@@ -83,7 +83,7 @@ export function hasOpenChange(root: Place): boolean {
  * Takes back what an earlier run left unfinished, and cleans up after it; null where there was nothing. The caller
  * holds the project's lock. Throws a `CravelError` where what is there is not of Cravel's making.
  */
-export async function recover(root: Place): Promise<Recovered | null> {
+export async function recover(root: DiskPath): Promise<Recovered | null> {
   const workshop = below(root, WORKSHOP);
   for (const name of readdirSync(workshop))
     if (name.startsWith('closed-')) rmSync(below(workshop, name), { recursive: true, force: true });
@@ -106,17 +106,21 @@ export async function recover(root: Place): Promise<Recovered | null> {
 /** What became of a change that was taken back. */
 interface TakenBack extends Recovered {
   /** Files that were changed and could not be reached, since the way there leads elsewhere; and what they were before. */
-  readonly unreached: readonly (readonly [path: string, old: Place])[];
+  readonly unreached: readonly (readonly [path: string, old: DiskPath])[];
 }
 
 /**
  * Makes every file what it was before the change. Whenever this ends half-way, it can be done again. What somebody
  * else changed meanwhile is left alone.
  */
-export function takeBack(inside: Place, open: Place, { title, begun, files, folders }: Manifest): TakenBack {
-  const touched = new Set<Place>();
+export function takeBack(
+  inside: DiskPath,
+  open: DiskPath,
+  { title, begun, files, folders }: Manifest,
+): TakenBack {
+  const touched = new Set<DiskPath>();
   const setAside: (readonly [string, string])[] = [];
-  const unreached: (readonly [string, Place])[] = [];
+  const unreached: (readonly [string, DiskPath])[] = [];
   let restored = 0;
   for (const { path, before, after } of files) {
     const place = below(inside, path);
@@ -154,7 +158,7 @@ export function takeBack(inside: Place, open: Place, { title, begun, files, fold
 }
 
 /** Sets the old file of a path aside; gives where it lies then, from the project's folder. */
-function asideOf(open: Place, old: Place, path: string): string {
+function asideOf(open: DiskPath, old: DiskPath, path: string): string {
   const beside = below(around(open), `${SET_ASIDE}/${path}`);
   mkdirSync(around(beside), { recursive: true });
   renameSync(old, beside);
@@ -162,14 +166,14 @@ function asideOf(open: Place, old: Place, path: string): string {
 }
 
 /** True where a folder on the way has become a link, which may lead anywhere. */
-function leadsAway(inside: Place, path: string): boolean {
+function leadsAway(inside: DiskPath, path: string): boolean {
   let folder = around(below(inside, path));
   while (lstatOrNull(folder) === null) folder = around(folder);
   return realpathSync(folder) !== folder;
 }
 
 /** Null where there is no file. */
-function hashAt(path: Place): string | null {
+function hashAt(path: DiskPath): string | null {
   return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;
 }
 
@@ -180,7 +184,7 @@ const SOON = 300;
  * From one instant to the next the change is no longer open; what it needed goes, `soon` only as far as that takes no
  * time to speak of.
  */
-export function close(workshop: Place, { soon = false }: { readonly soon?: boolean } = {}): void {
+export function close(workshop: DiskPath, { soon = false }: { readonly soon?: boolean } = {}): void {
   const open = below(workshop, OPEN);
   if (lstatOrNull(open) === null) return;
   if (!lstatSync(open).isDirectory()) throw fail('workshop-taken', around(workshop));
@@ -200,7 +204,7 @@ export function close(workshop: Place, { soon = false }: { readonly soon?: boole
   }
 }
 
-export function removeEmptyFolders(root: Place, folder: string): void {
+export function removeEmptyFolders(root: DiskPath, folder: string): void {
   for (let here = folder; here !== ''; here = folderOf(here.slice(0, -1)))
     if (!removeIfEmpty(below(root, here))) return;
 }

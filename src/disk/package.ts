@@ -1,11 +1,11 @@
 /** Finds the folders that come with Cravel itself: starters and the demo. */
 
 import { fileURLToPath } from 'node:url';
+import { around, asWritten, below, type DiskPath } from './disk-path.ts';
 import { existsSync } from './fs.ts';
-import { around, asWritten, below, type Place } from './place.ts';
 
 /** The folder that Cravel is installed in. */
-export function packageFolder(): Place {
+export function packageFolder(): DiskPath {
   let folder = around(asWritten(fileURLToPath(import.meta.url)));
   while (!existsSync(below(folder, 'starters'))) folder = around(folder);
   return folder;

@@ -2,8 +2,8 @@
 
 import { randomBytes } from 'node:crypto';
 import { hostname } from 'node:os';
+import { asWritten } from './disk-path.ts';
 import { readFileSync } from './fs.ts';
-import { asWritten } from './place.ts';
 
 export interface Owner {
   readonly process: number;

@@ -1,22 +1,22 @@
 /** Opens a real project: its settings, its files, and the site that it publishes. */
 
-import { type Files, FilesInProgress, filesWithin } from '../core/change/files.ts';
+import { ChangedFiles, type Files, filesWithin } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { pagesOf } from '../core/page/pages.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
 import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
+import { below, type DiskPath, pathFrom, pointedTo, withSlashes } from './disk-path.ts';
 import { existsSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
-import { below, type Place, pathFrom, pointedTo, withSlashes } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
 export interface Project {
   /** The project's folder. */
-  readonly root: Place;
+  readonly root: DiskPath;
   readonly settings: Settings;
   readonly places: Places;
   /** The site's folder in the project: empty, or ending in `/`. */
@@ -24,7 +24,7 @@ export interface Project {
   readonly inventory: Inventory;
   readonly unread: readonly Unread[];
   /** Every file of the site and `cravel.yaml`, by paths from the project's folder. */
-  readonly files: FilesInProgress;
+  readonly files: ChangedFiles;
   /** The files of the site by site path. */
   readonly site: Files;
   /** The pages of the site. */
@@ -37,7 +37,7 @@ export interface Project {
  * Throws a `CravelError` where `root` is no folder, or its settings are wrong. The file `apart` is no part of it,
  * wherever it lies.
  */
-export async function openProject(root: Place, apart: string | null = null): Promise<Project> {
+export async function openProject(root: DiskPath, apart: string | null = null): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
@@ -51,7 +51,7 @@ export async function openProject(root: Place, apart: string | null = null): Pro
   const { inventory, unread } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(below(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
-  const files = new FilesInProgress(paths, (path) => loadFile(root, path));
+  const files = new ChangedFiles(paths, (path) => loadFile(root, path));
   const site = siteOf(files, prefix);
   return {
     root,
@@ -79,7 +79,7 @@ async function matcherFor(globs: readonly string[]): Promise<(path: string) => b
 }
 
 /** The settings of the project at `root`; the defaults where it has none. */
-export async function loadSettings(root: Place): Promise<Settings> {
+export async function loadSettings(root: DiskPath): Promise<Settings> {
   const file = below(root, SETTINGS_FILE);
   const stats = statOrNull(file);
   if (stats === null) return new Settings();
@@ -124,7 +124,7 @@ function placesOf({ places, libraries }: Settings, { folders }: Inventory): Plac
 }
 
 /** The site is all of the project but for its settings. */
-function siteOf(files: FilesInProgress, prefix: string): Files {
+function siteOf(files: ChangedFiles, prefix: string): Files {
   const site = filesWithin(files, prefix);
   return { ...bound(site), paths: () => site.paths().filter((path) => path !== SETTINGS_FILE) };
 }
@@ -139,7 +139,7 @@ function bound(files: Files): Files {
   };
 }
 
-function listing(folder: Place, isLeftOut: (path: string) => boolean) {
+function listing(folder: DiskPath, isLeftOut: (path: string) => boolean) {
   try {
     const { inventory, unread } = listSite(folder);
     const files = [...inventory.files].filter((path) => !isLeftOut(path));

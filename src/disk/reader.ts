@@ -1,8 +1,8 @@
 /** Reads one file after the other into the same memory. */
 
 import { constants } from 'node:buffer';
+import type { DiskPath } from './disk-path.ts';
 import { closeSync, fstatSync, openSync, readSync } from './fs.ts';
-import type { Place } from './place.ts';
 import { TooLong } from './reason.ts';
 
 /**
@@ -14,7 +14,7 @@ export class FileReader {
   #buffer = Buffer.allocUnsafeSlow(1 << 20);
 
   /** Throws the system's error where the file cannot be read. */
-  read(path: Place): Uint8Array {
+  read(path: DiskPath): Uint8Array {
     const file = openSync(path, 'r');
     try {
       // Nothing is read of what could not be made a text.

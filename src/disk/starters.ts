@@ -7,33 +7,33 @@ import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { MANIFEST, readManifest } from '../core/starter/manifest.ts';
 import type { Starter } from '../core/starter/render.ts';
+import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readdirSync } from './fs.ts';
 import { listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
 import { hasOpenChange } from './open-change.ts';
 import { packageFolder } from './package.ts';
-import { asWritten, below, type Place } from './place.ts';
 import { statOrNull } from './stat.ts';
 
 /** Where the user's own starters lie: in the folder that each system has for the data of programs. */
-export function ownStartersFolder(): Place {
+export function ownStartersFolder(): DiskPath {
   const { data } = envPaths('cravel', { suffix: '' });
   // Relative paths are to be ignored (XDG Base Directory Specification).
   return isAbsolute(data) ? below(asWritten(data), 'starters') : oldStartersFolder();
 }
 
 /** Where they were kept on every system before; they are still found there. */
-function oldStartersFolder(): Place {
+function oldStartersFolder(): DiskPath {
   return below(asWritten(homedir()), '.local/share/cravel/starters');
 }
 
 /** Where the starter of that name lies, or would be kept. */
-export function ownStarterPlace(name: string): Place {
+export function ownStarterPlace(name: string): DiskPath {
   const all = [ownStartersFolder(), oldStartersFolder()];
   return below(all.find((folder) => namesIn(folder).includes(name)) ?? ownStartersFolder(), name);
 }
 
-function builtInFolder(): Place {
+function builtInFolder(): DiskPath {
   return below(packageFolder(), 'starters');
 }
 
@@ -55,7 +55,7 @@ export function loadStarter(name: string): Starter {
   return load(name, place, place, true);
 }
 
-function load(name: string, root: Place, shown: string, own: boolean): Starter {
+function load(name: string, root: DiskPath, shown: string, own: boolean): Starter {
   if (own && hasOpenChange(root)) throw fail('unfinished', shown, `keep --replace <folder> ${name}`);
   const { manifest, yaml } = readManifest(
     new TextDecoder().decode(loadFile(root, MANIFEST)),
@@ -77,7 +77,7 @@ function load(name: string, root: Place, shown: string, own: boolean): Starter {
   return { name, shown, own, manifest, files };
 }
 
-function namesIn(folder: Place): string[] {
+function namesIn(folder: DiskPath): string[] {
   if (statOrNull(folder)?.isDirectory() !== true) return [];
   return (
     readdirSync(folder)

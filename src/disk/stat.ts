@@ -1,18 +1,18 @@
 /** Asks what stands at a path, where nothing may stand. */
 
+import type { DiskPath } from './disk-path.ts';
 import { lstatSync, type Stats, statSync } from './fs.ts';
-import type { Place } from './place.ts';
 
 /** What the system answers where nothing stands, or can. */
 const NOTHING: ReadonlySet<string> = new Set(['ENOENT', 'ENOTDIR', 'ENAMETOOLONG']);
 
 /** What a path leads to, links followed; null where there is nothing. */
-export function statOrNull(path: Place): Stats | null {
+export function statOrNull(path: DiskPath): Stats | null {
   return orNull(() => statSync(path));
 }
 
 /** What stands at a path itself, be it a link; null where there is nothing. */
-export function lstatOrNull(path: Place): Stats | null {
+export function lstatOrNull(path: DiskPath): Stats | null {
   return orNull(() => lstatSync(path));
 }
 

@@ -12,9 +12,9 @@ import { mediaType } from '../core/site/formats.ts';
 import { decodedOr } from '../web/authorization.ts';
 import { beginErrand, download, isWebAddress } from '../web/download.ts';
 import { archiveFormat, unpack } from './archive.ts';
+import { around, below, type DiskPath, pathFrom, pointedTo, staysBelow } from './disk-path.ts';
 import { readFileSync, realpathSync, statSync } from './fs.ts';
 import { walkFolder } from './inventory.ts';
-import { around, below, type Place, pathFrom, pointedTo, staysBelow } from './place.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
@@ -70,7 +70,10 @@ function wholeIntake(all: ReadonlyMap<string, Uint8Array>, named: string, notes:
   return { files, notes, name: names.find((name) => !saysNothing(name)) ?? '', chosen: null };
 }
 
-function readFolder(root: Place, allowance: Allowance): { files: Map<string, Uint8Array>; notes: string[] } {
+function readFolder(
+  root: DiskPath,
+  allowance: Allowance,
+): { files: Map<string, Uint8Array>; notes: string[] } {
   const { files: paths, left } = walkFolder(root, (path) => whyLeft('adopt', path));
   const files = new Map<string, Uint8Array>();
   for (const path of paths) {
@@ -99,7 +102,7 @@ function admitted(all: ReadonlyMap<string, Uint8Array>): { files: Map<string, Ui
  * A file with what it refers to in its own folder and below, its source map, and its other build. What lies higher up,
  * or outside of `reach` where that is told, only gets named.
  */
-function takeFile(source: string, path: Place, allowance: Allowance, reach: string | null): Intake {
+function takeFile(source: string, path: DiskPath, allowance: Allowance, reach: string | null): Intake {
   const name = basename(path);
   if (!/\.(?:css|m?js)$/i.test(name)) throw fail('no-library', source);
   const real = realpathSync(path);
@@ -159,7 +162,7 @@ function isForPages(path: string): boolean {
 
 /** What stands at a path from a folder, no link on the way followed. */
 function standingAt(
-  root: Place,
+  root: DiskPath,
   path: string,
 ): 'a file' | 'nothing' | 'a link' | 'neither a file nor a folder' {
   if (!staysBelow(path)) return 'nothing';

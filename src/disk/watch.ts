@@ -2,8 +2,8 @@
 
 import { basename, sep } from 'node:path';
 import { isLitter } from '../core/site/admission.ts';
+import { around, asWritten, below, type DiskPath, pathFrom, pointedTo } from './disk-path.ts';
 import { direntsIn, diskKindOf, readlinkSync, realpathSync } from './fs.ts';
-import { around, asWritten, below, type Place, pathFrom, pointedTo } from './place.ts';
 import { statOrNull } from './stat.ts';
 import { isBesideWhole } from './write-whole.ts';
 
@@ -29,7 +29,7 @@ export interface Watcher {
  * Watches all files below `folder` that may be part of a site, but for `apart`. Paths start at `folder`, and are
  * `/`-separated.
  */
-export async function watchFolder(folder: Place, apart: readonly Place[] = []): Promise<Watcher> {
+export async function watchFolder(folder: DiskPath, apart: readonly DiskPath[] = []): Promise<Watcher> {
   const { watch } = await import('chokidar');
   const root = realpathSync(folder);
   const others = new Set<string>(apart.flatMap(namesOf));
@@ -49,8 +49,8 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
     followSymlinks: false,
     ignored: (path) => !isOurs(path),
   });
-  const links = new Map<Place, Place>();
-  const follow = (link: Place) => {
+  const links = new Map<DiskPath, DiskPath>();
+  const follow = (link: DiskPath) => {
     const target = targetOf(link);
     if (target === null || links.has(link)) return;
     links.set(link, target);
@@ -58,7 +58,7 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   };
   for (const link of linksIn(root, isOurs)) follow(link);
 
-  const note = (path: Place) => {
+  const note = (path: DiskPath) => {
     if (!isOurs(path)) return;
     follow(path);
     const told = (one: string) => changed.add(pathFrom(root, one));
@@ -82,7 +82,7 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
   // An edit that keeps the time of the last change is told by the system all the same.
   watcher.on('raw', (_event, name, details) => {
     if (polled !== null) return note(asWritten(name));
-    const { watchedPath } = details as { readonly watchedPath: Place };
+    const { watchedPath } = details as { readonly watchedPath: DiskPath };
     if (name) note(basename(watchedPath) === name ? watchedPath : below(watchedPath, name));
   });
   return {
@@ -107,7 +107,7 @@ export async function watchFolder(folder: Place, apart: readonly Place[] = []): 
 }
 
 /** Disks of other machines do not tell what others do there. */
-function isFarAway(root: Place): boolean {
+function isFarAway(root: DiskPath): boolean {
   if (process.platform === 'win32') return root.startsWith('\\\\');
   try {
     return FAR.has(diskKindOf(root));
@@ -117,12 +117,12 @@ function isFarAway(root: Place): boolean {
 }
 
 /** What a file is called, links followed, and where it lies, links on the way followed. */
-function namesOf(path: Place): Place[] {
+function namesOf(path: DiskPath): DiskPath[] {
   const name = below(realOr(around(pointedTo(path))), basename(path));
   return [name, realOr(name)];
 }
 
-function realOr(path: Place): Place {
+function realOr(path: DiskPath): DiskPath {
   try {
     return realpathSync(path);
   } catch {
@@ -135,7 +135,7 @@ function isWithin(path: string, folder: string): boolean {
 }
 
 /** The links below a folder, none followed. */
-function* linksIn(folder: Place, isOurs: (path: string) => boolean): Iterable<Place> {
+function* linksIn(folder: DiskPath, isOurs: (path: string) => boolean): Iterable<DiskPath> {
   const waiting = [folder];
   for (let here = waiting.pop(); here !== undefined; here = waiting.pop()) {
     for (const entry of entriesOf(here)) {
@@ -146,7 +146,7 @@ function* linksIn(folder: Place, isOurs: (path: string) => boolean): Iterable<Pl
   }
 }
 
-function entriesOf(folder: Place) {
+function entriesOf(folder: DiskPath) {
   try {
     return direntsIn(folder);
   } catch {
@@ -155,7 +155,7 @@ function entriesOf(folder: Place) {
 }
 
 /** The file or folder that a link leads to; null where there is none, and for what is no link. */
-function targetOf(path: Place): Place | null {
+function targetOf(path: DiskPath): DiskPath | null {
   try {
     readlinkSync(path);
     const stats = statOrNull(path);

@@ -1,8 +1,8 @@
 /** Names files by the folder that they lie in, so that nothing on the way to it can turn into something else meanwhile. */
 
 import { fail } from '../core/errors.ts';
+import { asWritten, type DiskPath } from './disk-path.ts';
 import { closeSync, constants, existsSync, openSync, readlinkSync, realpathSync } from './fs.ts';
-import { asWritten, type Place } from './place.ts';
 import { isSystemError, reasonOf } from './reason.ts';
 
 /**
@@ -10,7 +10,7 @@ import { isSystemError, reasonOf } from './reason.ts';
  * folder that is open, `work` gets that one: it stands for the folder itself, whatever becomes of the way there. Throws a
  * `CravelError` that names the file `named` where the folder is somewhere else.
  */
-export function withinFolder(folder: Place, named: string, work: (folder: Place) => void): void {
+export function withinFolder(folder: DiskPath, named: string, work: (folder: DiskPath) => void): void {
   if (realpathSync(folder) !== folder) throw fail('outside', named);
   if (process.platform !== 'linux') return inWords(named, () => work(folder));
   const handle = openSync(folder, constants.O_RDONLY | constants.O_DIRECTORY | constants.O_NOFOLLOW);

@@ -1,6 +1,7 @@
 /** Writes a file that somebody pointed to: as a whole or not at all, and without changing what it is. */
 
 import { CravelError, fail } from '../core/errors.ts';
+import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolder } from './durable.ts';
 import {
   closeSync,
@@ -15,7 +16,6 @@ import {
   rmSync,
   type Stats,
 } from './fs.ts';
-import { around, below, type Place } from './place.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
@@ -31,7 +31,7 @@ const DEVICES = /^\\\\\.\\/;
  * Writes `pieces` to a file. One that is there is replaced in one step and keeps its mode and owner; a link is followed;
  * what is no regular file is written through. Throws a `CravelError` where that cannot be.
  */
-export function writeWhole(file: Place, pieces: Iterable<string>): void {
+export function writeWhole(file: DiskPath, pieces: Iterable<string>): void {
   try {
     if (DEVICES.test(file)) return writeThrough(file, pieces);
     const stats = statOrNull(file);
@@ -49,7 +49,7 @@ export function writeWhole(file: Place, pieces: Iterable<string>): void {
   }
 }
 
-function writeThrough(file: Place, pieces: Iterable<string>): void {
+function writeThrough(file: DiskPath, pieces: Iterable<string>): void {
   const handle = openSync(file, 'w');
   try {
     for (const piece of pieces) writeAll(handle, piece);
@@ -58,7 +58,7 @@ function writeThrough(file: Place, pieces: Iterable<string>): void {
   }
 }
 
-function replace(file: Place, like: Stats | null, pieces: Iterable<string>): void {
+function replace(file: DiskPath, like: Stats | null, pieces: Iterable<string>): void {
   const folder = around(file);
   removeLeftovers(folder);
   const beside = below(folder, BESIDE + uniqueName());
@@ -92,7 +92,7 @@ export function isBesideWhole(name: string): boolean {
 }
 
 /** Takes away what runs that did not come to their end left beside their file. */
-function removeLeftovers(folder: Place): void {
+function removeLeftovers(folder: DiskPath): void {
   for (const name of readdirSync(folder)) {
     if (isBesideWhole(name) && !isMakerAlive(name.slice(BESIDE.length)))
       rmSync(below(folder, name), { force: true });

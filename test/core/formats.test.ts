@@ -246,7 +246,12 @@ test('each reference knows where it stands and how its holder loads', () => {
       '<template><img src=e loading=lazy></template><svg><image href=f /></svg><p><link href=g>',
   );
   assert.deepEqual(
-    references.map(({ written, spot }) => [written, spot?.region, spot?.inside, spot?.attributes]),
+    references.map(({ written, standing }) => [
+      written,
+      standing?.region,
+      standing?.inside,
+      standing?.attributes,
+    ]),
     [
       ['a', 'head', null, { rel: 'stylesheet', media: 'print' }],
       ['b', 'head', null, { defer: '' }],

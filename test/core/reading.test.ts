@@ -125,7 +125,7 @@ test('offset and length are those of the address text in the file', () => {
 test('a byte order mark is no text: what follows stands in the head', () => {
   const { references } = readHtml(bytesOf('\uFEFF<!doctype html><link rel=icon href=a><p><img src=b>'));
   assert.deepEqual(
-    references.map(({ offset, spot }) => [offset, spot?.region]),
+    references.map(({ offset, standing }) => [offset, standing?.region]),
     [
       [38, 'head'],
       [52, 'body'],

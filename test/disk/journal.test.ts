@@ -20,8 +20,8 @@ import { setTimeout } from 'node:timers/promises';
 import fc from 'fast-check';
 import type { Change } from '../../src/core/change/files.ts';
 import { CravelError } from '../../src/core/errors.ts';
+import { below } from '../../src/disk/disk-path.ts';
 import { commit, whileLocked } from '../../src/disk/journal.ts';
-import { below } from '../../src/disk/place.ts';
 import { cravel, programFile } from '../support/program.ts';
 import { bytesOf, type Files, temporaryFolder } from '../support/site.ts';
 

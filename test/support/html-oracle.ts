@@ -5,7 +5,7 @@ import type { Construction } from '../../src/core/read/html/construction.ts';
 import { FullRules } from '../../src/core/read/html/full-rules.ts';
 import { elements } from '../../src/core/read/html/names.ts';
 import { QuickRules } from '../../src/core/read/html/quick-rules.ts';
-import { Content, Slot, scanHtml, type Tag } from '../../src/core/read/html/scan.ts';
+import { ContentMode, Slot, scanHtml, type Tag } from '../../src/core/read/html/scan.ts';
 import { makeSource, type Source } from '../../src/core/read/source.ts';
 import { bytesOf } from './site.ts';
 
@@ -85,7 +85,7 @@ function record(source: Source, construction: Construction): StartTag[] | null {
     rawText() {},
     startTag(tag) {
       const mode = construction.startTag(elements.find(source.bytes, tag.nameStart, tag.nameEnd), tag);
-      stopped ||= mode === Content.Stop;
+      stopped ||= mode === ContentMode.Stop;
       const attributes = new Map<string, string>();
       for (let slot = 0; slot < tag.attributeCount * Slot.Width; slot += Slot.Width)
         addAttribute(source, tag, slot, attributes);

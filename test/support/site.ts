@@ -9,7 +9,7 @@ import { type Check, type CheckOptions, startCheck } from '../../src/core/check/
 import type { Answer } from '../../src/core/judge/rule.ts';
 import type { Finding, Report } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
-import { asWritten, type Place } from '../../src/disk/place.ts';
+import { asWritten, type DiskPath } from '../../src/disk/disk-path.ts';
 
 export type Files = Readonly<Record<string, string | Uint8Array>>;
 
@@ -75,7 +75,7 @@ export function mended(files: Files, { mends }: Finding): Files {
 }
 
 /** A new temporary folder that holds `files`, removed after the test. */
-export function temporaryFolder(t: TestContext, files: Files = {}): Place {
+export function temporaryFolder(t: TestContext, files: Files = {}): DiskPath {
   const folder = asWritten(mkdtempSync(join(tmpdir(), 'cravel-test-')));
   t.after(() => rmSync(folder, { recursive: true, force: true }));
   for (const [path, content] of Object.entries(files)) {

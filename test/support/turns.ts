@@ -3,8 +3,8 @@
 import { appendFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
+import { asWritten } from '../../src/disk/disk-path.ts';
 import { whileLocked } from '../../src/disk/journal.ts';
-import { asWritten } from '../../src/disk/place.ts';
 
 const [folder = '', times = '0'] = process.argv.slice(2);
 const mark = join(folder, 'mark');

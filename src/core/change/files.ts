@@ -29,7 +29,7 @@ export interface Files {
 }
 
 /** Files whose changes are gathered instead of carried out. */
-export class FilesInProgress implements Files {
+export class ChangedFiles implements Files {
   readonly #load: (path: string) => Uint8Array;
   readonly #present: Set<string>;
   readonly #before = new Map<string, Uint8Array>();

@@ -26,7 +26,7 @@ export function questionOf(reference: Reference, lead: Lead): Question | null {
   const text = lead.address.trim();
   const whole = /^[/\\]{2}/.test(text) ? `https:${text}` : text;
   if (!/^https?:/i.test(whole) || !URL.canParse(whole)) return null;
-  const integrity = reference.spot?.attributes?.integrity;
+  const integrity = reference.standing?.attributes?.integrity;
   return { address: new URL(whole).href, integrities: integrity === undefined ? [] : [integrity] };
 }
 

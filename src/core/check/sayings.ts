@@ -12,7 +12,7 @@ export class Sayings {
   of(subject: Subject): Draft | null {
     const { file, reference } = subject;
     // What an integrity value promises is a matter of this one reference.
-    if (reference.spot?.attributes?.integrity !== undefined) return judgeAddress(subject);
+    if (reference.standing?.attributes?.integrity !== undefined) return judgeAddress(subject);
     const key = keyOf(subject);
     let draft = this.#known.get(key);
     if (draft === undefined) {
@@ -32,7 +32,7 @@ function keyOf({ file, reference, target, found }: Subject): string {
   return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
-/** The same finding at another spot. */
+/** The same finding at another standing. */
 function movedTo(draft: Draft, file: string, offset: number): Draft {
   const by = offset - draft.offset;
   const mends = draft.mends.map((mend) => ({

@@ -150,7 +150,8 @@ class Taking {
       const target = hash < 0 ? lead.target : null;
       this.#suspect(reference, target, found?.path ?? null);
     }
-    if (reference.spot !== null && judgedByPlace.has(kind)) this.#judgePlace(reference, found?.path ?? null);
+    if (reference.standing !== null && judgedByPlace.has(kind))
+      this.#judgePlace(reference, found?.path ?? null);
     if (found === null) return;
     if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
     if (found === this.#own) return;
@@ -228,12 +229,12 @@ class Taking {
   }
 
   /** True the first time that one document loads a file. */
-  #isFirstLoaded(rule: number, { spot }: Reference, { number }: Found): boolean {
-    if (spot === null || spot.document === 0)
+  #isFirstLoaded(rule: number, { standing }: Reference, { number }: Found): boolean {
+    if (standing === null || standing.document === 0)
       return (this.#marks.loaded[rule] as Marks).isFirst(number, this.#serial);
     this.#loadedInside ??= new Set();
     const before = this.#loadedInside.size;
-    return this.#loadedInside.add(`${rule} ${spot.document} ${number}`).size > before;
+    return this.#loadedInside.add(`${rule} ${standing.document} ${number}`).size > before;
   }
 
   /**

@@ -3,7 +3,7 @@ import { isRead } from '../read/read.ts';
 import type { Inventory } from '../site/inventory.ts';
 import type { Share } from './share.ts';
 
-export interface Change {
+export interface SiteChange {
   /** Files that came or went: what is resolved by their names is to be resolved anew. */
   readonly moved: ReadonlySet<string>;
   /** Files to take again, and files that are gone. */
@@ -47,7 +47,7 @@ export class Dependents {
   }
 
   /** What became of a site; `changed` are files whose content is another one, `entry` the page with the masters of parts. */
-  changeOf(before: Inventory, after: Inventory, changed: ReadonlySet<string>, entry: string): Change {
+  changeOf(before: Inventory, after: Inventory, changed: ReadonlySet<string>, entry: string): SiteChange {
     const gone = [...before.files].filter((path) => !after.files.has(path));
     const moved = new Set([...gone, ...[...after.files].filter((path) => !before.files.has(path))]);
     const altered = new Set([...changed, ...moved]);

@@ -4,7 +4,7 @@ import type { Construction } from '../read/html/construction.ts';
 import { FullRules } from '../read/html/full-rules.ts';
 import { elements as elementNames } from '../read/html/names.ts';
 import { QuickRules } from '../read/html/quick-rules.ts';
-import { Content, Slot, scanHtml, type Tag, type TagSink } from '../read/html/scan.ts';
+import { ContentMode, Slot, scanHtml, type Tag, type TagSink } from '../read/html/scan.ts';
 import type { Source } from '../read/source.ts';
 import type { Page } from './page.ts';
 
@@ -84,12 +84,12 @@ class TagCollector implements TagSink {
     return this.construction.inForeignContent();
   }
 
-  startTag(tag: Tag): Content {
+  startTag(tag: Tag): ContentMode {
     const { construction, source } = this;
     this.#raw = null;
     const number = elementNames.find(source.bytes, tag.nameStart, tag.nameEnd);
     const content = construction.startTag(number, tag);
-    if (content === Content.Stop) {
+    if (content === ContentMode.Stop) {
       this.stopped = true;
       return content;
     }
@@ -100,7 +100,7 @@ class TagCollector implements TagSink {
     const found = new FoundTag(source, tag, name, construction.region);
     this.#found.push(found);
     if (frame.has(name)) this.#frame.set(name, found);
-    if (content !== Content.Data) this.#raw = found;
+    if (content !== ContentMode.Data) this.#raw = found;
     return content;
   }
 

@@ -1,9 +1,10 @@
-/** Wires files into a page: the element that loads each, at the right spot and in the right order. */
+/** Wires files into a page: the element that loads each, at the right point and in the right order. */
 
 import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { mediaType } from '../site/formats.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
+import { type InsertionPoint, insertionPointFor, mustDefer } from './insertion-points.ts';
 import { type Added, familyOf, type Loader, loadersOf, type WireSettings, type Wiring } from './loaders.ts';
 import { type Attribute, type Manner, mannerOf } from './manner.ts';
 import { openPage, type Page } from './page.ts';
@@ -11,7 +12,6 @@ import { removal } from './removal.ts';
 import { swallowedBy } from './swallowed.ts';
 import { type Tags, tagsOf } from './tags.ts';
 import { type WireKind } from './wire-kinds.ts';
-import { mustDefer, type Spot, spotFor } from './wire-spots.ts';
 
 /** Why a page cannot be wired. */
 export class NotWired {
@@ -67,13 +67,13 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     if (first === undefined) continue;
     const family = familyOf(kind);
     const isDeferred = family === 'script' && mustDefer(first, loaders, settings, outline);
-    const spot = spotFor(first, outline, loaders, settings, isDeferred);
+    const point = insertionPointFor(first, outline, loaders, settings, isDeferred);
     const markups = fresh.map(({ path }) => markupFor(kind, path, base, manner, isDeferred));
-    const added = insertions.add(spot, markups);
-    const place = placeOf(spot, loaders);
+    const added = insertions.add(point, markups);
+    const place = placeOf(point, loaders);
     const made = fresh.map(({ path }, at): Loader => {
       const region = family === 'script' && !isDeferred ? 'body' : 'head';
-      const span = { start: spot.at, end: spot.at, region } as const;
+      const span = { start: point.at, end: point.at, region } as const;
       return { ...span, family, path, rank, isDeferred, isAsync: false, added: added[at] as Added };
     });
     loaders = [...loaders.slice(0, place), ...made, ...loaders.slice(place)];
@@ -123,8 +123,8 @@ function runsOf(wirings: readonly Wiring[], { order }: WireSettings): Run[] {
   return runs;
 }
 
-/** The index among the loaders of what is put in at a spot. */
-function placeOf({ at, beside, isRightBehind }: Spot, loaders: readonly Loader[]): number {
+/** The index among the loaders of what is put in at a point. */
+function placeOf({ at, beside, isRightBehind }: InsertionPoint, loaders: readonly Loader[]): number {
   const index = beside === undefined ? -1 : loaders.indexOf(beside.loader);
   if (index >= 0) return index + (beside?.side === 'after' ? 1 : 0);
   const place = loaders.findIndex(
@@ -139,7 +139,7 @@ class Insertions {
   constructor(readonly page: Page) {}
 
   /** Puts elements in, one right behind the other. */
-  add({ at, before, after, beside, isRightBehind }: Spot, markups: readonly string[]): Added[] {
+  add({ at, before, after, beside, isRightBehind }: InsertionPoint, markups: readonly string[]): Added[] {
     const { page } = this;
     const lead = after !== '' && before === '' ? after : /^\r?\n/.test(before) ? before : '';
     const isFirst = at < 4 && before === '' && after === page.newline;

@@ -98,7 +98,7 @@ class CssReader implements CssSink {
       length: end - start,
       written,
       from: 'file',
-      spot: null,
+      standing: null,
     });
   }
 }

@@ -1,5 +1,5 @@
 /** Texts that hold on to nothing but themselves. */
-import type { Reference, Spot } from './reading.ts';
+import type { Reference, Standing } from './reading.ts';
 
 /** Copies a text that may be a slice of a whole file, which would stay in memory with it. */
 export function detach(text: string): string {
@@ -28,12 +28,12 @@ export function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
 
 /** A reference that holds on to nothing of its file. */
 export function detachReference(reference: Reference): Reference {
-  const { written, spot } = reference;
-  return { ...reference, written: detach(written), spot: spot && detachSpot(spot) };
+  const { written, standing } = reference;
+  return { ...reference, written: detach(written), standing: standing && detachStanding(standing) };
 }
 
-function detachSpot(spot: Spot): Spot {
-  if (spot.attributes === null) return spot;
-  const attributes = Object.entries(spot.attributes).map(([name, value]) => [name, detach(value)]);
-  return { ...spot, attributes: Object.fromEntries(attributes) };
+function detachStanding(standing: Standing): Standing {
+  if (standing.attributes === null) return standing;
+  const attributes = Object.entries(standing.attributes).map(([name, value]) => [name, detach(value)]);
+  return { ...standing, attributes: Object.fromEntries(attributes) };
 }

@@ -1,6 +1,6 @@
 /** Which character encoding a file is in, and how files whose bytes do not agree with ASCII are read. */
 import { Byte, hasMark, oneCharacterAByte } from '../bytes.ts';
-import { Content, Slot, scanHtml, type Tag } from './html/scan.ts';
+import { ContentMode, Slot, scanHtml, type Tag } from './html/scan.ts';
 import { makeSource, type Source } from './source.ts';
 
 export type Format = 'html' | 'css' | 'xml' | 'other';
@@ -70,9 +70,9 @@ function prescan(bytes: Uint8Array): string | null {
     endTag: () => true,
     inForeignContent: () => false,
     startTag(tag) {
-      if (source.text(tag.nameStart, tag.nameEnd).toLowerCase() !== 'meta') return Content.Data;
+      if (source.text(tag.nameStart, tag.nameEnd).toLowerCase() !== 'meta') return ContentMode.Data;
       found = encodingOfMeta(attributesOf(source, tag));
-      return found === null ? Content.Data : Content.Stop;
+      return found === null ? ContentMode.Data : ContentMode.Stop;
     },
   });
   return found;

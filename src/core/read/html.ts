@@ -6,7 +6,7 @@ import { attributes, elements } from './html/names.ts';
 import { PageFactsReader } from './html/page-facts.ts';
 import { PageReferences } from './html/page-references.ts';
 import { QuickRules } from './html/quick-rules.ts';
-import { Content, scanHtml, type Tag, type TagSink } from './html/scan.ts';
+import { ContentMode, scanHtml, type Tag, type TagSink } from './html/scan.ts';
 import { TagAttributes } from './html/tag-attributes.ts';
 import { Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
 import type { Reading, Reference } from './reading.ts';
@@ -88,7 +88,7 @@ class HtmlReader implements TagSink {
     return !this.stopped;
   }
 
-  startTag(tag: Tag): Content {
+  startTag(tag: Tag): ContentMode {
     const bytes = this.#bytes;
     this.#tag.begin();
     if (this.#isSettled) {
@@ -96,14 +96,14 @@ class HtmlReader implements TagSink {
       if ((shape & (tag.attributeCount > 0 ? Shape.Any : Shape.ChangesReading)) === 0) {
         this.#element = 0;
         if (tag.attributeCount > 0) this.#readAttributes(0, tag);
-        return Content.Data;
+        return ContentMode.Data;
       }
     }
     const number = elements.find(bytes, tag.nameStart, tag.nameEnd);
     this.#element = number;
     const mode = this.construction.startTag(number, tag);
     this.#ask();
-    if (mode === Content.Stop) this.stopped = true;
+    if (mode === ContentMode.Stop) this.stopped = true;
     else if (tag.attributeCount > 0) this.#readAttributes(number, tag);
     if (number === element.style && this.construction.foreign && !tag.selfClosing)
       this.#references.foreignStylesheet(tag.end);

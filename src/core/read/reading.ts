@@ -17,7 +17,7 @@ export type Kind =
   | 'download'
   | 'anchor';
 
-/** One spot in one file that names another resource. */
+/** One standing in one file that names another resource. */
 export interface Reference {
   readonly kind: Kind;
   readonly holder: Holder;
@@ -30,11 +30,11 @@ export interface Reference {
   /** `page` where the address starts from the page that runs a script, not from the script's own file. */
   readonly from: 'file' | 'page';
   /** Where in a page a browser puts the holder; null in other files. */
-  readonly spot: Spot | null;
+  readonly standing: Standing | null;
 }
 
 /** Where in a page a reference stands. */
-export interface Spot {
+export interface Standing {
   readonly region: 'head' | 'body' | 'none';
   /** What the holder stands in that changes what it does: the innermost. */
   readonly inside: 'template' | 'noscript' | 'select' | 'svg' | 'math' | null;

@@ -172,7 +172,7 @@ function collect(
       ...span(literal),
       written: literal.value as string,
       from,
-      spot: null,
+      standing: null,
     }));
   const hints: Hint[] = literals
     .sort(byStart)

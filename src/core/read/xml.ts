@@ -3,7 +3,7 @@ import { decodeXML } from 'entities/decode';
 import { Tokenizer } from 'htmlparser2';
 import type { Holder } from './holder.ts';
 import { byteOffsets } from './offsets.ts';
-import type { Kind, Reference, Spot } from './reading.ts';
+import type { Kind, Reference, Standing } from './reading.ts';
 import type { Source } from './source.ts';
 
 /** A value and its place in the file, in bytes. */
@@ -102,10 +102,18 @@ export function referenceFrom(
   { value, offset, length }: PlacedValue,
   holder: Holder,
   kind: Kind,
-  spot: Spot | null = null,
+  standing: Standing | null = null,
 ): Reference {
   const lead = /^[\t\n\r ]*/.exec(value)?.[0].length ?? 0;
   const trail = /[\t\n\r ]*$/.exec(value.slice(lead))?.[0].length ?? 0;
   const written = value.trim();
-  return { kind, holder, offset: offset + lead, length: length - lead - trail, written, from: 'file', spot };
+  return {
+    kind,
+    holder,
+    offset: offset + lead,
+    length: length - lead - trail,
+    written,
+    from: 'file',
+    standing,
+  };
 }

@@ -1,7 +1,7 @@
 /** Lays out a new project: a starter's files, its settings, and the pages that were asked for. */
 
 import type { Files } from '../change/files.ts';
-import { FilesInProgress, filesWithin } from '../change/files.ts';
+import { ChangedFiles, filesWithin } from '../change/files.ts';
 import { pageFile, wordsFor } from '../page/naming.ts';
 import { navigationPart, withLink } from '../page/navigation.ts';
 import { openPage } from '../page/page.ts';
@@ -23,7 +23,7 @@ export function scaffoldLayout(
 ): Layout {
   const { manifest, name } = starter;
   const { files, folders } = renderStarter(starter, values);
-  const project = new FilesInProgress(files.keys(), (path) => files.get(path) as Uint8Array);
+  const project = new ChangedFiles(files.keys(), (path) => files.get(path) as Uint8Array);
   const prefix = sitePrefix(manifest.site);
   const site = filesWithin(project, prefix);
   const pagesFolder = manifest.places.pages;

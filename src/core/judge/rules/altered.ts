@@ -9,17 +9,17 @@ export const altered: Rule & AnswerRule = {
   wrong: '<script src="js/tides.js" integrity="sha384-…">  after js/tides.js was changed',
   right: '<script src="js/tides.js" integrity="sha384-…">  with the hash of the file as it is',
   concerns: {
-    loading: ({ spot }, found, site) => {
-      const integrity = spot?.attributes?.integrity;
+    loading: ({ standing }, found, site) => {
+      const integrity = standing?.attributes?.integrity;
       return integrity !== undefined && !site.holds(found, integrity);
     },
   },
-  judgeAnswer({ spot }, { failure, mismatches }) {
-    if (failure !== null || !mismatches.has(spot?.attributes?.integrity ?? '')) return null;
+  judgeAnswer({ standing }, { failure, mismatches }) {
+    if (failure !== null || !mismatches.has(standing?.attributes?.integrity ?? '')) return null;
     return { message: 'the host serves something with another hash' };
   },
   judge({ reference, target, found, site }) {
-    const integrity = reference.spot?.attributes?.integrity;
+    const integrity = reference.standing?.attributes?.integrity;
     if (integrity === undefined || found === null || target.in !== 'site' || site.holds(found, integrity))
       return null;
     const message = `${found} has another hash: its integrity value is of another version of the file`;

@@ -10,9 +10,10 @@ export const blockingScript: PlacingRule = {
     'The visitor looks at an empty page until the script has arrived and run; it finds no element of the page.',
   wrong: '<head> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js" defer></script>, or at the end of the body',
-  judgePlace({ kind, holder, spot }) {
-    if (kind !== 'script' || !isAttribute(holder, 'script', 'src') || spot?.region !== 'head') return null;
-    const held = spot.attributes ?? {};
+  judgePlace({ kind, holder, standing }) {
+    if (kind !== 'script' || !isAttribute(holder, 'script', 'src') || standing?.region !== 'head')
+      return null;
+    const held = standing.attributes ?? {};
     if ('defer' in held || 'async' in held) return null;
     return 'the page waits for it: add defer, or put it at the end of the body';
   },

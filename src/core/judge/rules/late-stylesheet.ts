@@ -9,12 +9,12 @@ export const lateStylesheet: PlacingRule = {
   suffers: 'The page is shown without it first, and jumps when it arrives.',
   wrong: '<body> … <link rel="stylesheet" href="css/main.css">',
   right: '<head> … <link rel="stylesheet" href="css/main.css">',
-  judgePlace({ kind, holder, spot }) {
+  judgePlace({ kind, holder, standing }) {
     if (
       kind !== 'stylesheet' ||
       !isAttribute(holder, 'link', 'href') ||
-      spot?.region !== 'body' ||
-      spot.inside !== null
+      standing?.region !== 'body' ||
+      standing.inside !== null
     )
       return null;
     return 'stylesheets are linked in the head';

@@ -11,9 +11,11 @@ export const twice: RepeatRule = {
   wrong: '<script src="js/tides.js"></script> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js"></script>  once',
   // What runs or applies what it loads: having that twice does everything twice.
-  counts({ holder, spot }) {
+  counts({ holder, standing }) {
     if (isAttribute(holder, 'script', 'src')) return true;
-    return isAttribute(holder, 'link', 'href') && linkTypes(spot?.attributes?.rel ?? null).has('stylesheet');
+    return (
+      isAttribute(holder, 'link', 'href') && linkTypes(standing?.attributes?.rel ?? null).has('stylesheet')
+    );
   },
   judgeRepeat: (found) => `this page loads ${found} already`,
 };

@@ -14,7 +14,7 @@ import {
 } from './element-sets.ts';
 import { elements } from './names.ts';
 import { isSpecial, type OpenElement, space } from './open-elements.ts';
-import { Content, type Tag } from './scan.ts';
+import { ContentMode, type Tag } from './scan.ts';
 import { TreeState } from './tree-state.ts';
 
 const { id } = elements;
@@ -31,7 +31,7 @@ export abstract class BodyRules extends TreeState {
     if (headVoid.has(name)) return this.insertAndPop();
     if (name === id.title || name === id.noframes || name === id.style || name === id.script) {
       this.insert(name);
-      this.content = contentOf[name] as Content;
+      this.content = contentOf[name] as ContentMode;
       return;
     }
     if (name === id.noscript && this.mode === 'in head') {
@@ -146,7 +146,7 @@ export abstract class BodyRules extends TreeState {
       case id.plaintext:
         this.closeParagraph();
         this.insert(name);
-        this.content = Content.Plaintext;
+        this.content = ContentMode.Plaintext;
         return;
       case id.button:
         if (open.hasInScope(id.button, 'plain')) {
@@ -206,7 +206,7 @@ export abstract class BodyRules extends TreeState {
         return;
       case id.textarea:
         this.insert(name);
-        this.content = Content.Rcdata;
+        this.content = ContentMode.Rcdata;
         this.framesetOk = false;
         return;
       case id.xmp:
@@ -214,17 +214,17 @@ export abstract class BodyRules extends TreeState {
         open.reconstruct();
         this.framesetOk = false;
         this.insert(name);
-        this.content = Content.Rawtext;
+        this.content = ContentMode.Rawtext;
         return;
       case id.iframe:
         this.framesetOk = false;
         this.insert(name);
-        this.content = Content.Rawtext;
+        this.content = ContentMode.Rawtext;
         return;
       case id.noembed:
       case id.noframes:
         this.insert(name);
-        this.content = Content.Rawtext;
+        this.content = ContentMode.Rawtext;
         return;
       case id.select:
         open.reconstruct();

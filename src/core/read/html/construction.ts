@@ -2,7 +2,7 @@
 
 import { Byte } from '../../bytes.ts';
 import { elements } from './names.ts';
-import { Content, type Tag } from './scan.ts';
+import { ContentMode, type Tag } from './scan.ts';
 
 /** Where a browser puts an element: in the head or the body (themselves included), or elsewhere (`html`, a frameset). */
 export type Region = 'head' | 'body' | 'none';
@@ -12,7 +12,7 @@ export type Inside = 'template' | 'noscript' | 'select' | 'svg' | 'math';
 
 export interface Construction {
   /** Tells a start tag; `id` is its number among {@link elements}. */
-  startTag(id: number, tag: Tag): Content;
+  startTag(id: number, tag: Tag): ContentMode;
   /** False where the page has to be told again to the full rules. */
   endTag(tag: Tag): boolean;
   text(start: number, end: number): void;
@@ -34,12 +34,12 @@ const { id } = elements;
 
 /** The content that an HTML element's start tag switches the tokenizer to, by the element's number. */
 export const contentOf = new Uint8Array(elements.names.length + 1);
-contentOf[id.title] = contentOf[id.textarea] = Content.Rcdata;
+contentOf[id.title] = contentOf[id.textarea] = ContentMode.Rcdata;
 for (const name of ['iframe', 'noembed', 'noframes', 'style', 'xmp'] as const) {
-  contentOf[id[name]] = Content.Rawtext;
+  contentOf[id[name]] = ContentMode.Rawtext;
 }
-contentOf[id.script] = Content.ScriptData;
-contentOf[id.plaintext] = Content.Plaintext;
+contentOf[id.script] = ContentMode.ScriptData;
+contentOf[id.plaintext] = ContentMode.Plaintext;
 
 /** True where a span holds anything but white space, as the tree construction stage sees it. */
 export function hasText(bytes: Uint8Array, start: number, end: number): boolean {

@@ -14,7 +14,7 @@ import {
   space,
 } from './open-elements.ts';
 import { isQuirky } from './quirks.ts';
-import { Content, type Tag } from './scan.ts';
+import { ContentMode, type Tag } from './scan.ts';
 import { TableRules } from './table-rules.ts';
 
 const { id } = elements;
@@ -31,15 +31,15 @@ export class FullRules extends TableRules implements Construction {
     this.mode = 'before html';
   }
 
-  startTag(known: number, tag: Tag): Content {
-    this.content = Content.Data;
+  startTag(known: number, tag: Tag): ContentMode {
+    this.content = ContentMode.Data;
     this.region = 'none';
     this.foreign = false;
     this.inside = null;
     const name = known !== 0 ? known : this.nameOf(tag);
     if (this.isForForeign(name)) this.startInForeign(name, tag);
     else this.start(name, tag);
-    this.raw = this.content !== Content.Data;
+    this.raw = this.content !== ContentMode.Data;
     return this.content;
   }
 

@@ -2,7 +2,7 @@
 import { Byte, oneCharacterAByte } from '../../bytes.ts';
 import { readCssSource } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
-import type { Fault, Hint, Kind, Reading, Reference, Spot } from '../reading.ts';
+import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
 import { readScriptSource } from '../script.ts';
 import { makeSource, type Source } from '../source.ts';
@@ -12,8 +12,8 @@ import { attributes } from './names.ts';
 import type { PageFactsReader } from './page-facts.ts';
 import { refreshSpan } from './refresh.ts';
 import { isMisspeltStylesheet, metadataKind, relationKind, scriptType } from './relations.ts';
-import { plainSpot } from './spots.ts';
 import { srcsetSpans } from './srcset.ts';
+import { plainStanding } from './standings.ts';
 import type { TagAttributes } from './tag-attributes.ts';
 import { Trait, traitsOf } from './traits.ts';
 import { traceValue } from './values.ts';
@@ -48,7 +48,7 @@ export class PageReferences {
   readonly folders: string[] = [];
   readonly faults: Fault[] = [];
   #element = 0;
-  #spot: Spot | null = null;
+  #standing: Standing | null = null;
   /** How many documents in `srcdoc` were read. */
   #documents = 0;
 
@@ -65,7 +65,7 @@ export class PageReferences {
   /** The tag at hand is of this element. */
   begin(element: number): void {
     this.#element = element;
-    this.#spot = null;
+    this.#standing = null;
   }
 
   /** Takes what an attribute of the tag at hand holds. */
@@ -127,7 +127,7 @@ export class PageReferences {
     while (start < end && (this.#bytes[start] as number) <= Byte.Space) start++;
     while (end > start && (this.#bytes[end - 1] as number) <= Byte.Space) end--;
     const written = this.tag.decoded(start, end);
-    this.#spot ??= this.#spotOf(this.construction.region, this.construction.inside);
+    this.#standing ??= this.#standingOf(this.construction.region, this.construction.inside);
     this.references.push({
       kind,
       holder: this.#here(holder),
@@ -135,7 +135,7 @@ export class PageReferences {
       length: end - start,
       written,
       from: 'file',
-      spot: this.#spot,
+      standing: this.#standing,
     });
   }
 
@@ -144,15 +144,15 @@ export class PageReferences {
     return inside === 'template' || inside === 'noscript' ? holderWithin(holder, inside) : holder;
   }
 
-  #spotOf(region: Spot['region'], inside: Spot['inside']): Spot {
-    if (((traitsOf[this.#element] as number) & Trait.Loader) === 0) return plainSpot(region, inside);
+  #standingOf(region: Standing['region'], inside: Standing['inside']): Standing {
+    if (((traitsOf[this.#element] as number) & Trait.Loader) === 0) return plainStanding(region, inside);
     const held: Record<string, string> = {};
     for (const name of loading) {
       const value = this.tag.value(attribute[name]);
       if (value !== null) held[name] = value;
     }
     return Object.keys(held).length === 0
-      ? plainSpot(region, inside)
+      ? plainStanding(region, inside)
       : { region, inside, document: 0, attributes: held };
   }
 
@@ -194,8 +194,8 @@ export class PageReferences {
     if (inner === null) return;
     const document = this.#documents + 1;
     // Those that it holds have the numbers after it.
-    for (const { spot } of inner.references)
-      this.#documents = Math.max(this.#documents, document + (spot?.document ?? 0));
+    for (const { standing } of inner.references)
+      this.#documents = Math.max(this.#documents, document + (standing?.document ?? 0));
     this.#take(inner, value.offsetOf, document);
   }
 
@@ -242,15 +242,15 @@ export class PageReferences {
       return { ...one, offset, length: offsetOf(one.offset + one.length) - offset };
     };
     for (const reference of part.references) {
-      const { holder, spot } = reference;
+      const { holder, standing } = reference;
       this.references.push({
         ...moved(reference),
         from: 'file',
         holder: document === 0 ? this.#here(holder) : holderWithin(holder, 'srcdoc'),
-        spot:
-          document === 0 || spot === null
-            ? plainSpot(region, inside)
-            : { ...spot, document: document + spot.document },
+        standing:
+          document === 0 || standing === null
+            ? plainStanding(region, inside)
+            : { ...standing, document: document + standing.document },
       });
     }
     for (const folder of part.folders) this.folders.push(folder);

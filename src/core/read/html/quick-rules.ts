@@ -1,12 +1,12 @@
 /**
  * Tree construction for most pages: only head and body need telling apart, and names alone say how content is
  * read (HTML 13.2.6.4.1 to 7). A page with templates or framesets, or with SVG, MathML or selects that are not
- * well-formed islands, asks for {@link Content.Stop}, and is told again to the full rules.
+ * well-formed islands, asks for {@link ContentMode.Stop}, and is told again to the full rules.
  */
 import { type Construction, contentOf, hasText, type Inside, type Region } from './construction.ts';
 import { Island } from './islands.ts';
 import { elementFlags, elements } from './names.ts';
-import { Content, type Tag } from './scan.ts';
+import { ContentMode, type Tag } from './scan.ts';
 
 const INITIAL = 0;
 const BEFORE_HEAD = 1;
@@ -32,13 +32,13 @@ const headElements = elementFlags(
 const headNoscriptElements = elementFlags('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
 /** What a start tag in the body asks for. */
 const contentInBody = contentOf.map((asked, element) =>
-  needsFullRules[element] === 1 ? Content.Stop : asked,
+  needsFullRules[element] === 1 ? ContentMode.Stop : asked,
 );
 const NOSCRIPT = id.noscript;
 
 /** True where an element's start tag in the body changes how the page is read on. */
 export function changesReading(element: number): boolean {
-  return contentInBody[element] !== Content.Data || element === NOSCRIPT;
+  return contentInBody[element] !== ContentMode.Data || element === NOSCRIPT;
 }
 
 /** End tags that are not ignored before the body. */
@@ -64,24 +64,24 @@ export class QuickRules implements Construction {
 
   doctype(): void {}
 
-  startTag(element: number, tag: Tag): Content {
+  startTag(element: number, tag: Tag): ContentMode {
     if (this.#island !== null) {
       this.foreign = this.#island.inside !== 'select';
-      return this.#island.startTag(element, tag) ? Content.Data : Content.Stop;
+      return this.#island.startTag(element, tag) ? ContentMode.Data : ContentMode.Stop;
     }
     if (this.#mode === IN_BODY) {
       if (element === NOSCRIPT) this.#enterNoscript();
       if (islands[element] === 1) return this.#enterIsland(element, tag);
       this.foreign = false;
-      return contentInBody[element] as Content;
+      return contentInBody[element] as ContentMode;
     }
     if (needsFullRules[element] === 1) {
-      if (islands[element] !== 1 || this.#mode === IN_HEAD_NOSCRIPT) return Content.Stop;
+      if (islands[element] !== 1 || this.#mode === IN_HEAD_NOSCRIPT) return ContentMode.Stop;
       this.#enterBody();
       return this.#enterIsland(element, tag);
     }
     this.region = this.#beforeBody(element);
-    return this.region === 'none' ? Content.Data : (contentOf[element] as Content);
+    return this.region === 'none' ? ContentMode.Data : (contentOf[element] as ContentMode);
   }
 
   endTag(tag: Tag): boolean {
@@ -95,17 +95,17 @@ export class QuickRules implements Construction {
     return true;
   }
 
-  #enterIsland(element: number, tag: Tag): Content {
+  #enterIsland(element: number, tag: Tag): ContentMode {
     this.region = 'body';
     this.foreign = element !== id.select;
     const inside = element === id.svg ? 'svg' : element === id.math ? 'math' : 'select';
-    if (this.foreign && tag.selfClosing) return Content.Data;
+    if (this.foreign && tag.selfClosing) return ContentMode.Data;
     this.#around = this.inside === 'noscript' ? 'noscript' : null;
     this.#island = new Island(this.bytes, inside, tag);
     this.inside = inside;
     this.wantsEndTags = true;
     this.isSettled = false;
-    return Content.Data;
+    return ContentMode.Data;
   }
 
   #leaveIsland(): void {

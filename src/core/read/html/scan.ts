@@ -13,7 +13,7 @@ import type { Source } from '../source.ts';
  * What the tokenizer expects after a start tag; the tree construction stage decides (HTML 13.2.6).
  * `Stop` ends the scan, for a sink that has seen enough.
  */
-export const enum Content {
+export const enum ContentMode {
   Data,
   Rcdata,
   Rawtext,
@@ -60,7 +60,7 @@ export interface TagSink {
   /** A comment, its delimiters included. */
   comment?(start: number, end: number): void;
   /** A whole start tag; the answer tells how what follows is to be scanned. */
-  startTag(tag: Tag): Content;
+  startTag(tag: Tag): ContentMode;
   /** A whole end tag; false ends the scan. */
   endTag(tag: Tag): boolean;
   /** The raw content of the element whose start tag was answered with anything but `Data`. */
@@ -113,8 +113,8 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
       if (end < 0) return;
       textStart = at = end;
       const mode = sink.startTag(tag);
-      if (mode !== Content.Data) {
-        if (mode === Content.Stop) return;
+      if (mode !== ContentMode.Data) {
+        if (mode === ContentMode.Stop) return;
         const close = endOfContent(bytes, at, mode, tag);
         sink.rawText(at, close);
         textStart = at = close;
@@ -161,9 +161,9 @@ function flush(sink: TagSink, start: number, end: number): void {
 }
 
 /** Offset of the end tag that ends an element's raw content, or of the end of the file. */
-function endOfContent(bytes: Uint8Array, start: number, mode: Content, tag: Tag): number {
-  if (mode === Content.Plaintext) return bytes.length;
-  if (mode === Content.ScriptData) return endOfScript(bytes, start);
+function endOfContent(bytes: Uint8Array, start: number, mode: ContentMode, tag: Tag): number {
+  if (mode === ContentMode.Plaintext) return bytes.length;
+  if (mode === ContentMode.ScriptData) return endOfScript(bytes, start);
   return endOfRawText(bytes, start, tag.nameStart, tag.nameEnd);
 }
 

@@ -3,7 +3,7 @@ import { type Inside, type Region } from './construction.ts';
 import { cells, rowGroups } from './element-sets.ts';
 import { attributes, elements } from './names.ts';
 import { type OpenElement, OpenElements, type Space, space } from './open-elements.ts';
-import { Content, Slot, type Tag } from './scan.ts';
+import { ContentMode, Slot, type Tag } from './scan.ts';
 
 /** The insertion modes (HTML 13.2.4.1), but for those of text. */
 export type Mode =
@@ -55,7 +55,7 @@ export abstract class TreeState {
   protected quirks = false;
   protected framesetOk = true;
   /** What the last start tag asks of the tokenizer. */
-  protected content: Content = Content.Data;
+  protected content: ContentMode = ContentMode.Data;
   /** The raw content of the element at hand is told as text, and its end tag closes it. */
   protected raw = false;
   constructor(readonly bytes: Uint8Array) {}

@@ -77,7 +77,7 @@ function readJson(source: Source, encoding: string, holder: string, rules: reado
         length: offsetOf(end) - offset,
         written: value,
         from: 'file',
-        spot: null,
+        standing: null,
       });
     }
   }

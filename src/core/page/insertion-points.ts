@@ -1,11 +1,11 @@
-/** The spot in a page where an element that loads something goes. */
+/** The point in a page where an element that loads something goes. */
 import type { LoadOrder } from '../order/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
 import type { Range, Tags } from './tags.ts';
 
 /** Where a new element goes: before or after another one, or at a bare place. */
-export interface Spot {
+export interface InsertionPoint {
   readonly at: number;
   readonly before: string;
   readonly after: string;
@@ -36,13 +36,13 @@ export function mustDefer(
   return outline.first('frameset') !== null;
 }
 
-export function spotFor(
+export function insertionPointFor(
   wiring: Wiring,
   outline: Tags,
   loaders: readonly Loader[],
   { order }: WireSettings,
   isDeferred: boolean,
-): Spot {
+): InsertionPoint {
   const { kind } = wiring;
   if (familyOf(kind) === 'script') return scriptSpot(wiring, outline, loaders, order, isDeferred);
   const head = loaders.filter(({ region }) => region === 'head');
@@ -68,7 +68,7 @@ function scriptSpot(
   loaders: readonly Loader[],
   order: LoadOrder,
   isDeferred: boolean,
-): Spot {
+): InsertionPoint {
   const rank = order.rankOf(path);
   const scripts = inOrderOfLoading(loaders);
   const next = scripts.find((loader) => loader.rank > rank);
@@ -97,14 +97,14 @@ function isAtEnd({ page, elements }: Tags, { end }: Range): boolean {
   return /^(?:\s|<\/(?:body|html)\s*>)*$/i.test(rest);
 }
 
-function besideLoader(outline: Tags, loader: Loader, side: 'before' | 'after'): Spot {
+function besideLoader(outline: Tags, loader: Loader, side: 'before' | 'after'): InsertionPoint {
   const { added } = loader;
   if (added === undefined) return { ...beside(outline, loader, side), beside: { loader, side } };
   const lead = side === 'before' ? { before: '', after: added.lead } : { before: added.leadAfter, after: '' };
   return { at: loader.start, ...lead, beside: { loader, side } };
 }
 
-function beside(outline: Tags, neighbour: Range, side: 'before' | 'after'): Spot {
+function beside(outline: Tags, neighbour: Range, side: 'before' | 'after'): InsertionPoint {
   if (side === 'after')
     return { at: neighbour.end, before: leadAfter(outline, neighbour), after: '', isRightBehind: true };
   return { at: neighbour.start, before: '', after: leadOf(outline, neighbour) };
@@ -135,7 +135,7 @@ function inHead({ elements }: Tags, loaders: readonly Loader[]): InHead[] {
 }
 
 /** After what stands in the head already; scripts and inline styles stay behind. */
-function headSpot(outline: Tags, loaders: readonly Loader[]): Spot {
+function headSpot(outline: Tags, loaders: readonly Loader[]): InsertionPoint {
   const { page, doctypeEnd } = outline;
   const all = inHead(outline, loaders);
   const at = all.findIndex(({ isEarly }) => !isEarly);
@@ -160,13 +160,13 @@ function headSpot(outline: Tags, loaders: readonly Loader[]): Spot {
 }
 
 /** On a line of its own where a line ends here; else right here. */
-function onNextLine({ page }: Tags, at: number): Spot {
+function onNextLine({ page }: Tags, at: number): InsertionPoint {
   const endsHere = /^[ \t]*\r?\n/.test(page.source.plain.slice(at, at + 100));
   return { at, before: endsHere ? page.newline : '', after: '' };
 }
 
 /** Just before the body ends. */
-function bodySpot(outline: Tags): Spot {
+function bodySpot(outline: Tags): InsertionPoint {
   const { plain } = outline.page.source;
   const holder = [outline.first('body'), outline.first('html')].find(
     (element) => (element?.endTag ?? null) !== null,

@@ -1,8 +1,8 @@
 /** Where references of a page stand, when nothing more is to be said of them. */
-import type { Spot } from '../reading.ts';
+import type { Standing } from '../reading.ts';
 
 /** One object for all references that stand alike. */
-const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
+const standings = new Map<Standing['inside'], Readonly<Record<Standing['region'], Standing>>>(
   ([null, 'template', 'noscript', 'select', 'svg', 'math'] as const).map((inside) => [
     inside,
     {
@@ -13,6 +13,6 @@ const spots = new Map<Spot['inside'], Readonly<Record<Spot['region'], Spot>>>(
   ]),
 );
 
-export function plainSpot(region: Spot['region'], inside: Spot['inside']): Spot {
-  return (spots.get(inside) as Readonly<Record<Spot['region'], Spot>>)[region];
+export function plainStanding(region: Standing['region'], inside: Standing['inside']): Standing {
+  return (standings.get(inside) as Readonly<Record<Standing['region'], Standing>>)[region];
 }

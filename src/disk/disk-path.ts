@@ -1,5 +1,5 @@
 /**
- * Where things lie on the disk. Every call that touches the disk takes a {@link Place}, and these functions alone make
+ * Where things lie on the disk. Every call that touches the disk takes a {@link DiskPath}, and these functions alone make
  * one: a path from outside (a page, an archive, the settings, a manifest) gets there by {@link below} only, which refuses
  * what leads out of its folder.
  */
@@ -11,19 +11,20 @@ import { staysInside } from '../core/site/places.ts';
 declare const onDisk: unique symbol;
 
 /** A path that may be handed to the system. */
-export type Place = string & { readonly [onDisk]: true };
+export type DiskPath = string & { readonly [onDisk]: true };
 
 const LEADS_OUT = /^\/|(?:^|\/)\.\.(?:\/|$)|\0/;
 
 /** What a person pointed to, from the folder that they work in. */
-export function pointedTo(path: string, from = '.'): Place {
-  if (process.platform === 'win32' && isDevice(path) && !path.includes('.')) return `\\\\.\\${path}` as Place;
-  return resolve(from, path) as Place;
+export function pointedTo(path: string, from = '.'): DiskPath {
+  if (process.platform === 'win32' && isDevice(path) && !path.includes('.'))
+    return `\\\\.\\${path}` as DiskPath;
+  return resolve(from, path) as DiskPath;
 }
 
 /** The same as they wrote it, for paths that are shown again. */
-export function asWritten(path: string): Place {
-  return path as Place;
+export function asWritten(path: string): DiskPath {
+  return path as DiskPath;
 }
 
 /** Steps are parted by `/` here, and by `\\` as well where people write so. */
@@ -38,12 +39,12 @@ export function staysBelow(path: string): boolean {
 }
 
 /** A path from a folder. Throws a `CravelError` where it leads out of it. */
-export function below(folder: Place, path: string): Place {
+export function below(folder: DiskPath, path: string): DiskPath {
   if (path === '') return folder;
   if (!staysBelow(path)) throw fail('leads-out', path);
-  if (process.platform === 'win32') return join(folder, path) as Place;
-  if (folder === '.') return path as Place;
-  return (folder.endsWith('/') ? folder + path : `${folder}/${path}`) as Place;
+  if (process.platform === 'win32') return join(folder, path) as DiskPath;
+  if (folder === '.') return path as DiskPath;
+  return (folder.endsWith('/') ? folder + path : `${folder}/${path}`) as DiskPath;
 }
 
 /** The path of a place from a folder, `/`-separated; it starts with `..` where it lies elsewhere. */
@@ -52,6 +53,6 @@ export function pathFrom(folder: string, place: string): string {
 }
 
 /** The folder that something lies in. */
-export function around(place: Place): Place {
-  return dirname(place) as Place;
+export function around(place: DiskPath): DiskPath {
+  return dirname(place) as DiskPath;
 }

@@ -8,11 +8,20 @@ import { Island } from './islands.ts';
 import { elementFlags, elements } from './names.ts';
 import { ContentMode, type Tag } from './scan.ts';
 
+/** "initial" and "before html" (13.2.6.4.1 and 2). */
 const INITIAL = 0;
+/** "before head" (13.2.6.4.3). */
 const BEFORE_HEAD = 1;
+/** "in head", and "text" within it (13.2.6.4.4 and 8). */
 const IN_HEAD = 2;
+/** "in head noscript" (13.2.6.4.5). */
 const IN_HEAD_NOSCRIPT = 3;
+/** "after head" (13.2.6.4.6). */
 const AFTER_HEAD = 4;
+/**
+ * "in body", "text" within it, the modes of tables, "after body" and "after after body" (13.2.6.4.7 to 15, 19 and 22): in
+ * none of them does anything leave the body again.
+ */
 const IN_BODY = 5;
 
 const { id } = elements;

@@ -209,7 +209,8 @@ function scanTag(bytes: Uint8Array, plain: string, start: number, nameStart: num
       tag.end = at + 1;
       return at + 1;
     }
-    // 13.2.5.33 Attribute name state; a `=` may open a name but not stand inside it
+    // 13.2.5.33 Attribute name state, and 39 After attribute value (quoted) state, which begins one without a space, too;
+    // a `=` may open a name but not stand inside it
     const attributeStart = at++;
     while (at < length) {
       byte = bytes[at] as number;
@@ -310,7 +311,10 @@ function endOfRawText(bytes: Uint8Array, start: number, nameStart: number, nameE
 /** Offset of the end tag of a script element, its escaped states followed (13.2.5.15 to 31). */
 function endOfScript(bytes: Uint8Array, start: number): number {
   const length = bytes.length;
+  // "script data", its less-than, end tag and escape start states (13.2.5.4 and 15 to 19); "escaped" with its dash, less-than
+  // and end tag states (20 to 25); "double escaped" with its start, dash, less-than and end states (26 to 31).
   let state: 'script data' | 'escaped' | 'double escaped' = 'script data';
+  // Two of them stand for the states "dash dash".
   let dashes = 0;
   for (let at = start; at < length; at++) {
     const byte = bytes[at];

@@ -30,7 +30,18 @@ test('a site that is published has the addresses of its own host and folder, and
   });
   for (const none of ['gullhaven.example', 'ftp://gullhaven.example', '', undefined])
     assert.equal(publishedAt(none), null);
+  assert.equal(publishedAt('see https://gullhaven.example/'), null);
+  assert.equal(publishedAt('https://gullhaven.example/?x'), null);
+  assert.deepEqual(publishedAt(' http://gullhaven.example/a/b '), {
+    origin: 'http://gullhaven.example',
+    folder: '/a/',
+  });
   const rows: readonly (readonly [address: string, path: string | null])[] = [
+    [' https://gullhaven.example/ferry/a.html ', 'a.html'],
+    ['x//gullhaven.example/ferry/a.html', 'x/x/gullhaven.example/ferry/a.html'],
+    ['https://gullhaven.example:8080/ferry/a.html', null],
+    ['ahttps://gullhaven.example/ferry/a.html', null],
+    ['a/https://gullhaven.example/ferry/', 'x/a/https:/gullhaven.example/ferry/'],
     ['https://GULLHAVEN.example/ferry/a.html', 'a.html'],
     ['http://gullhaven.example/ferry/', ''],
     ['//gullhaven.example/ferry/a.html?x', 'a.html'],
@@ -43,9 +54,13 @@ test('a site that is published has the addresses of its own host and folder, and
     ['https://gullhaven.example', null],
     ['//tides.example/ferry/a.html', null],
   ];
+  const atRoot = publishedAt('http://gullhaven.example/');
+  for (const address of ['http://gullhaven.example', '//gullhaven.example?x', 'https://gullhaven.example#y'])
+    assert.equal(resolveIn(address, 'x/b.html', atRoot).in, 'site', address);
   for (const [address, path] of rows) {
     const target = resolveIn(address, 'x/b.html', published);
-    assert.equal(target.in === 'site' ? target.path : null, path, address);
+    assert.equal(target.in, path === null ? 'elsewhere' : 'site', address);
+    if (target.in === 'site') assert.equal(target.path, path, address);
   }
 });
 
@@ -98,6 +113,22 @@ test('what is said of one way of writing is not taken for what is said of anothe
       }),
     [11, 15],
   );
+});
+
+test('a base counts for fragments and empty addresses too, and for its own page alone', () => {
+  const broken = (files: Files) => said(files, 'absent', 'no-index', 'absent-anchor');
+  assert.deepEqual(broken({ 'a.html': '<p id=f><a href="#f"></a>' }), []);
+  assert.deepEqual(broken({ 'a.html': '<base href=x/><p id=f><a href="#f"></a>' }), ['absent #f']);
+  assert.deepEqual(broken({ 'a.html': '<base href=x/><p id=f><a href="#f"></a>', 'x/b.html': '' }), [
+    'no-index #f',
+  ]);
+  assert.deepEqual(broken({ 'a.html': '<base href=b.html><p id=f><a href="#f"></a>', 'b.html': '' }), [
+    'absent-anchor #f',
+  ]);
+  const away = { 'a.html': '<base href="https://h.example/"><img src=none.png>' };
+  assert.deepEqual(broken({ ...away, 'x/b.html': '<base href="../"><img src=none.png>' }), [
+    'absent none.png',
+  ]);
 });
 
 test('an index page is meant only where its folder says so, too', () => {

@@ -138,3 +138,72 @@ function percentDecoded(path: string): string {
   );
   return new TextDecoder().decode(Uint8Array.from(bytes, (character) => character.charCodeAt(0)));
 }
+
+test('query, fragment and steps of an address are told apart', () => {
+  const rows: readonly (readonly [
+    written: string,
+    path: string,
+    segments: readonly string[],
+    query: string,
+    fragment: string | null,
+  ])[] = [
+    ['a', 'x/a', ['a'], '', null],
+    ['a?b', 'x/a', ['a'], '?b', null],
+    ['a?b#c', 'x/a', ['a'], '?b', 'c'],
+    ['a#c?b', 'x/a', ['a'], '', 'c?b'],
+    ['a?b?c', 'x/a', ['a'], '?b?c', null],
+    ['?b', 'x/p.html', ['p.html'], '?b', null],
+    ['#', 'x/p.html', ['p.html'], '', ''],
+    ['', 'x/p.html', ['p.html'], '', null],
+    ['  a\t/\n\nb ', 'x/a/b', ['a', 'b'], '', null],
+    [' ', 'x/p.html', ['p.html'], '', null],
+    ['.', 'x/', [''], '', null],
+    ['a/..', 'x/', ['a', '..', ''], '', null],
+    ['..', '', ['..', ''], '', null],
+  ];
+  for (const [written, path, segments, query, fragment] of rows) {
+    const target = resolve(written, 'x/p.html');
+    assert.deepEqual(
+      target,
+      { in: 'site', path, folder: 'x/', segments, query, fragment },
+      JSON.stringify(written),
+    );
+  }
+});
+
+test('a plain address is resolved in one go, and comes to the same', () => {
+  for (const base of ['p.html', 'x/p.html', 'x/y/p.html'])
+    for (const address of [
+      'a',
+      'a/b',
+      '../a',
+      '../../a',
+      '../a/b?c',
+      'a?b',
+      'a..b',
+      '.a',
+      'a.',
+      'a/.b',
+      '..a/b',
+    ]) {
+      const plain = plainPath(address, base);
+      const target = resolve(address, base);
+      assert.equal(plain, target.in === 'site' ? target.path : null, `${address} in ${base}`);
+    }
+  for (const address of [
+    '',
+    '.',
+    './a',
+    'a/.',
+    'a/..',
+    'a//b',
+    '/a',
+    'a b',
+    'a%20b',
+    'a\\b',
+    'x:a',
+    '../',
+    '?a',
+  ])
+    assert.equal(plainPath(address, 'x/y/p.html'), null, address);
+});

@@ -145,7 +145,7 @@ class Taking {
     const { kind, written } = reference;
     const isLink = kind === 'page' || kind === 'anchor';
     if (lead.elsewhere && this.around.isOnline) this.#ask(reference, lead);
-    const found = lead.isEmpty && !lead.elsewhere ? (lead.found ?? this.#own) : lead.found;
+    const found = lead.isOwn ? this.#own : lead.found;
     if (this.#isSuspect(reference, lead, found)) {
       const target = hash < 0 ? lead.target : null;
       this.#suspect(reference, target, found?.path ?? null);

@@ -26,7 +26,9 @@ export function resolveIn(address: string, base: string | null, published: Publi
   if (/^\/\//.test(own)) {
     if (!own.toLowerCase().startsWith(host) || !/^(?:$|[/?#])/.test(own.slice(host.length)))
       return { in: 'elsewhere' };
-    return fromHostRoot(own.slice(host.length) || '/', published);
+    const path = own.slice(host.length);
+    // A host without a path is its root (URL 4.4, path start state).
+    return fromHostRoot(path.startsWith('/') ? path : `/${path}`, published);
   }
   if (/^[/\\]/.test(text)) return fromHostRoot(text, published);
   return resolve(address, base);

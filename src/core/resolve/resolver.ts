@@ -1,7 +1,6 @@
 /** Resolves the addresses of a whole site, each distinct one of a folder once. */
 import { Byte } from '../bytes.ts';
 import { detach } from '../read/detach.ts';
-import { INDEX } from '../site/formats.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { type Published, resolveIn } from './published.ts';
@@ -22,6 +21,8 @@ export interface Lead {
   readonly address: string;
   /** True where nothing stands before the query: it leads to the document itself. */
   readonly isEmpty: boolean;
+  /** True where it leads to the file that has it. */
+  readonly isOwn: boolean;
   /**
    * The file that a host answers with; null where there is none, where it is not the site's, and where the document
    * itself is meant and no base says which that is.
@@ -77,22 +78,23 @@ export class Leads {
     const { found, elsewhere, target, odd } = outcome;
     const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
     const number = this.resolver.nextLead();
-    return { address, isEmpty, found, elsewhere, target, odd, isSettled, number };
+    const isOwn = isEmpty && !elsewhere && this.document === null;
+    return { address, isEmpty, isOwn, found, elsewhere, target, odd, isSettled, number };
   }
 
   /** The document itself, whichever that is. */
   #own(address: string): Outcome {
-    const found = this.document === null ? null : this.resolver.fileAt(this.document);
     const elsewhere = this.base === null;
+    const file = this.document === null ? null : this.resolver.locate(this.document);
     const path = this.document ?? '';
     const odd = this.resolver.isOdd({
       address,
       isPlain: false,
       elsewhere,
       path,
-      found: elsewhere ? null : path,
+      found: elsewhere ? null : this.document === null ? path : file,
     });
-    return { found, elsewhere, target: null, odd };
+    return { found: file === null ? null : this.resolver.fileAt(file), elsewhere, target: null, odd };
   }
 }
 
@@ -122,11 +124,11 @@ export class Resolver {
    * The leads of files with this base, null where it lies outside of the site; `isStated` where a `<base>` states it.
    */
   leadsFrom(base: string | null, isStated: boolean): Leads {
-    const key = base === null ? '\0' : isStated ? `\0${base}` : folderOf(base);
+    // No site path holds a zero; a base may be the root, which is the empty path.
+    const key = base === null ? '\0\0' : isStated ? `\0${base}` : folderOf(base);
     let leads = this.#leads.get(key);
     if (leads === undefined) {
-      const document =
-        base === null || !isStated ? null : base.endsWith('/') || base === '' ? `${base}${INDEX}` : base;
+      const document = isStated ? base : null;
       leads = new Leads(base, document, this);
       this.#leads.set(key, leads);
     }
@@ -141,6 +143,10 @@ export class Resolver {
       this.#found.set(path, found);
     }
     return found;
+  }
+
+  locate(path: string): string | null {
+    return locate(this.inventory, path);
   }
 
   /** The number of a spot of a page. */
@@ -164,7 +170,7 @@ export class Resolver {
     const target = plain === null ? resolveIn(address, base, this.published) : null;
     const elsewhere = target?.in === 'elsewhere';
     const path = plain ?? (target?.in === 'site' ? target.path : null);
-    const file = path === null ? null : locate(this.inventory, path);
+    const file = path === null ? null : this.locate(path);
     const odd = this.isOdd({ address, isPlain: plain !== null, elsewhere, path: path ?? '', found: file });
     return { found: file === null ? null : this.fileAt(file), elsewhere, target, odd };
   }

@@ -81,7 +81,7 @@ const terminals: readonly Terminal[] = [
   },
   { name: 'check', typed: ['cravel check mistaken --most 5'] },
   { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
-  { name: 'help', typed: ['cravel --help', 'cravel wire --help'] },
+  { name: 'help', typed: ['cravel --help', 'cravel wire --help | head -15'] },
 ];
 
 const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];

@@ -224,7 +224,7 @@ export const shells = ['bash', 'zsh', 'fish'] as const;
 
 const completion = {
   usage: 'completion <shell>',
-  about: 'print what makes a shell complete the names of commands and options: bash, zsh or fish',
+  about: 'make bash, zsh or fish complete commands and options',
   examples: [
     'cravel completion bash >> ~/.bashrc',
     'cravel completion fish > ~/.config/fish/completions/cravel.fish',

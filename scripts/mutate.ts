@@ -1,0 +1,102 @@
+/**
+ * `npm run mutate`: makes small changes of meaning to rooms of the core, one after the other, and tells which of them no
+ * test notices. Takes the names of rooms; all of {@link tests} unless said. It is fetched when it is not there.
+ */
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { availableParallelism } from 'node:os';
+import { join } from 'node:path';
+
+const VERSION = '9.6.1';
+const project = join(import.meta.dirname, '..');
+const folder = join(project, 'node_modules/.cache/cravel/mutate');
+const packages = join(folder, 'node_modules/@stryker-mutator');
+
+/** The tests that are to notice a change in a room. */
+const tests: Readonly<Record<string, readonly string[]>> = {
+  judge: ['rules', 'corners', 'check', 'asking', 'meant'],
+  resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
+  mend: ['meant', 'corners', 'check', 'rules'],
+  check: ['check', 'renew', 'asking', 'rules', 'corners', 'specifier'],
+  settings: ['settings', 'corners', 'rules'],
+};
+
+interface Mutant {
+  readonly status: string;
+  readonly mutatorName: string;
+  readonly replacement?: string;
+  readonly location: { readonly start: { readonly line: number; readonly column: number } };
+}
+
+fetchTool();
+const rooms = process.argv.length > 2 ? process.argv.slice(2) : Object.keys(tests);
+let [noticed, all] = [0, 0];
+for (const room of rooms) {
+  const { files } = mutate(room, tests[room] ?? []);
+  let [ownNoticed, ownAll] = [0, 0];
+  for (const [file, { mutants }] of Object.entries(files)) {
+    for (const { status, mutatorName, replacement = '', location } of mutants) {
+      if (status === 'Ignored' || status === 'CompileError') continue;
+      ownAll++;
+      if (status === 'Killed' || status === 'Timeout') ownNoticed++;
+      else
+        console.log(`${file}:${location.start.line}:${location.start.column} ${mutatorName}: ${replacement}`);
+    }
+  }
+  console.log(`${room}: ${share(ownNoticed, ownAll)}\n`);
+  noticed += ownNoticed;
+  all += ownAll;
+}
+console.log(`All: ${share(noticed, all)}`);
+
+function share(some: number, whole: number): string {
+  return `${some} of ${whole} changes are noticed, ${((100 * some) / whole).toFixed(1)} %`;
+}
+
+function mutate(
+  room: string,
+  names: readonly string[],
+): { readonly files: Readonly<Record<string, { readonly mutants: readonly Mutant[] }>> } {
+  const report = join(folder, `${room}.json`);
+  const settings = join(folder, `${room}.settings.json`);
+  writeFileSync(
+    settings,
+    JSON.stringify({
+      testRunner: 'tap',
+      plugins: [join(packages, 'tap-runner/dist/src/index.js')],
+      tap: {
+        testFiles: names.map((name) => `test/core/${name}.test.ts`),
+        nodeArgs: ['--import', 'tsx', '-r', '{{hookFile}}', '{{testFile}}'],
+        forceBail: true,
+      },
+      mutate: [`src/core/${room}/**/*.ts`],
+      // Words are for people; tests hold those that matter.
+      mutator: { excludedMutations: ['StringLiteral'] },
+      coverageAnalysis: 'perTest',
+      concurrency: availableParallelism(),
+      timeoutMS: 4000,
+      reporters: ['json', 'progress-append-only'],
+      jsonReporter: { fileName: report },
+      tempDirName: join(folder, 'work'),
+      // The compiler has no interface of the kind that is looked for.
+      tsconfigFile: 'none.json',
+    }),
+  );
+  spawnSync(process.execPath, [join(packages, 'core/bin/stryker.js'), 'run', settings], {
+    cwd: project,
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
+  return JSON.parse(readFileSync(report, 'utf8'));
+}
+
+function fetchTool(): void {
+  if (existsSync(join(packages, 'tap-runner'))) return;
+  console.log('Fetching the tool that makes the changes.');
+  mkdirSync(folder, { recursive: true });
+  writeFileSync(join(folder, 'package.json'), '{ "private": true }');
+  const wanted = ['core', 'tap-runner'].map((name) => `@stryker-mutator/${name}@${VERSION}`);
+  execFileSync('npm', ['install', '--ignore-scripts', '--no-audit', '--no-fund', ...wanted], {
+    cwd: folder,
+    stdio: 'inherit',
+  });
+}

@@ -32,6 +32,8 @@ export const rows: readonly Row[] = [
       ['rules'],
       ['rules', 'absent'],
       ['rules', 'none'],
+      ['completion', 'bash'],
+      ['completion', 'tcsh'],
       ['starters'],
       ['scaffold', '--help'],
     ],

@@ -338,3 +338,258 @@ test('an ampersand before a name is a reference only where the standard says so'
   for (const [href, written] of rows)
     assert.deepEqual(said({ 'a.html': `<img src="${href}">` }, 'absent'), [`absent ${written}`], href);
 });
+
+test('each rule speaks on its side of every corner, and on no other', () => {
+  const body = (text: string): Files => ({ 'a.html': `<body>${text}` });
+  const head = (text: string): Files => ({ 'a.html': `<head>${text}</head><body>x` });
+  const file = (...names: readonly string[]): Files => Object.fromEntries(names.map((name) => [name, '']));
+  const js = { 'a.js': 'a', 'b.js': 'b', 'a.css': 'a{}' };
+  const linked = '<link rel=stylesheet href=a.css>';
+  const rows: readonly (readonly [rule: string, told: readonly Files[], silent: readonly Files[]])[] = [
+    [
+      'blocking-script',
+      [head('<script src=a.js></script>'), head('<script src=a.js type=text/javascript></script>')],
+      [
+        head('<script src=a.js defer></script>'),
+        head('<script src=a.js async></script>'),
+        head('<script src=a.js type=module></script>'),
+        head('<script src=a.js type=text/x-data></script>'),
+        head('<script>1</script>'),
+        head('<link rel=preload as=script href=a.js>'),
+        body('<script src=a.js></script>'),
+      ],
+    ],
+    [
+      'late-stylesheet',
+      [body(linked)],
+      [
+        head(linked),
+        body(`<noscript>${linked}</noscript>`),
+        body(`<template>${linked}</template>`),
+        body('<style>@import "a.css"</style>'),
+        body('<link rel=icon href=a.css>'),
+      ],
+    ],
+    [
+      'twice',
+      [
+        head(linked + linked),
+        head('<script src=a.js></script><script src="./a.js"></script>'),
+        head('<link rel="alternate stylesheet" href=a.css><link rel=StyleSheet href=a.css>'),
+      ],
+      [
+        head(`${linked}<link rel=preload as=style href=a.css>`),
+        head('<script src=a.js></script><script src=b.js></script>'),
+        body('<img src=a.svg><img src=a.svg>'),
+      ],
+    ],
+    [
+      'host-dependent',
+      [
+        { ...body('<a href=x>'), 'x/index.html': '' },
+        { ...body('<a href=b>'), 'b.html': '' },
+        { ...body('<a href=x//b.html>'), 'x/b.html': '' },
+        { ...body('<iframe src=x>'), 'x/index.html': '' },
+        { ...body('<a href=b#c>'), 'b.html': '' },
+      ],
+      [
+        { ...body('<a href=x/>'), 'x/index.html': '' },
+        { ...body('<img src=b>'), 'b.html': '' },
+        { ...body('<iframe src=b>'), 'b.html': '' },
+        { ...body('<a href="b.html?x//y">'), 'b.html': '' },
+        { ...body('<a href=b>'), b: '' },
+        body('<a href="https://h.example//x">'),
+      ],
+    ],
+    [
+      'no-entry',
+      [file('home.html'), file('a.html'), file('x/index.html')],
+      [file('index.html'), file('index.html', 'a.html')],
+    ],
+    [
+      'placeholder-title',
+      ['', ' ', 'Document', 'untitled', 'My site', 'Index.html', 'test', 'New page', 'homepage'].map(
+        (title) => head(`<title>${title}</title>`),
+      ),
+      ['Documents', 'The index', 'Tests', 'New pages', 'My sites'].map((title) =>
+        head(`<title>${title}</title>`),
+      ),
+    ],
+    [
+      'no-language',
+      [body(''), { 'a.html': '<html lang="">' }, { 'a.html': '<html lang=" ">' }],
+      [{ 'a.html': '<html lang=en>' }],
+    ],
+    [
+      'no-description',
+      [head('<meta name=description content="">'), head('<meta name=keywords content=x>')],
+      [head('<meta name=Description content=x>')],
+    ],
+    ['no-viewport', [head('<meta name=viewport>')], [head('<meta name=viewport content=x>')]],
+    ['no-doctype', [body('')], [{ 'a.html': '<!DOCTYPE html>' }]],
+    [
+      'no-charset',
+      [body(''), head('<meta http-equiv=content-type content=text/html>')],
+      [
+        head('<meta charset=utf-8>'),
+        head('<meta http-equiv=Content-Type content="text/html; charset=utf-8">'),
+        { 'a.html': '\uFEFF<p>' },
+      ],
+    ],
+    [
+      'late-base',
+      [head(`${linked}<base href=x/>`)],
+      [head(`<base href=x/>${linked}`), head('<base href=x/>'), head(`${linked}<base target=x>`)],
+    ],
+    [
+      'src-and-code',
+      [body('<script src=a.js>b()</script>')],
+      [
+        body('<script src=a.js></script>'),
+        body('<script src=a.js> \n </script>'),
+        body('<script>b()</script>'),
+      ],
+    ],
+    [
+      'inline-code',
+      [body(`<script>${'a'.repeat(4001)}</script>`), head(`<style>${'a'.repeat(4001)}</style>`)],
+      [body(`<script>${'a'.repeat(4000)}</script>`), head(`<style>${'a'.repeat(4000)}</style>`)],
+    ],
+    [
+      'file-name',
+      ['a b.html', 'é.html', 'a.css.css', 'a', 'X/a.html', 'con.html', 'x/nul', 'a:b.html', 'a..html'].map(
+        (name) => file('index.html', name),
+      ),
+      ['a-b_c.1.html', 'LICENSE', 'README.md', 'CNAME', '_headers', '.htaccess', 'icon.html', 'a.css.js'].map(
+        (name) => file('index.html', name),
+      ),
+    ],
+    [
+      'unreached',
+      [
+        { 'index.html': '', 'a.html': '' },
+        { 'index.html': '<a href=a.html>', 'a.html': '', 'b.html': '<a href=a.html>' },
+      ],
+      [
+        { 'index.html': '<a href=a.html>', 'a.html': '<a href=b.html>', 'b.html': '' },
+        { 'index.html': '<iframe src=a.html>', 'a.html': '' },
+        { 'index.html': '', '404.html': '', 'x/500.html': '' },
+        { 'b.html': '', 'a.html': '' },
+      ],
+    ],
+    [
+      'unused',
+      [file('index.html', 'c.css'), file('index.html', 'x/favicon.ico'), file('index.html', 'lib/t/t.js')],
+      [
+        file('index.html', 'favicon.ico', 'robots.txt', 'sitemap.xml', 'LICENSE', 'x/README.md', 'a.css.map'),
+        file('index.html', 'apple-touch-icon.png', '.well-known/a', 'CNAME', 'site.webmanifest'),
+        {
+          'index.html': '<script src=lib/t/t.js></script>',
+          'lib/t/t.js': 'a',
+          'lib/t/t.min.js': 'a',
+          'lib/t/LICENSE': '',
+        },
+        { 'index.html': '<script>const name = "img/" + boat</script>', 'img/a.svg': '' },
+      ],
+    ],
+    [
+      'wrong-place',
+      [{ 'index.html': '<link rel=stylesheet href=a.css>', 'a.css': 'a{}', 'css/b.css': '' }],
+      [
+        { 'index.html': '<link rel=stylesheet href=css/a.css>', 'css/a.css': 'a{}' },
+        { 'index.html': '<link rel=stylesheet href=lib/a.css>', 'lib/a.css': 'a{}', 'css/b.css': '' },
+        { 'index.html': '<link rel=stylesheet href=a.css>', 'a.css': 'a{}' },
+      ],
+    ],
+    [
+      'same-title',
+      [{ 'index.html': '<title>A  b</title>', 'a.html': '<title>\nA b </title>' }],
+      [
+        { 'index.html': '<title>A</title>', 'a.html': '<title>a</title>' },
+        { 'index.html': '<title></title>', 'a.html': '<title> </title>' },
+      ],
+    ],
+    [
+      'twin-names',
+      [file('a.html', 'A.html'), file('caf\u00e9.html', 'cafe\u0301.html')],
+      [file('a.html', 'x/A.html')],
+    ],
+    [
+      'insecure',
+      [body('<img src="http://h.example/a.png">'), body('<script src="//h.example/a.js"></script>')],
+      [body('<img src="https://h.example/a.png">'), body('<a href="http://h.example/">')],
+    ],
+    [
+      'backslash',
+      [{ ...body('<img src="x\\a.svg">'), 'x/a.svg': '' }],
+      [{ ...body('<img src="x/a.svg?\\">'), 'x/a.svg': '' }, body('<img src="x\\a.svg">')],
+    ],
+    [
+      'needs-encoding',
+      [
+        { ...body('<img src="a b.svg">'), 'a b.svg': '' },
+        { ...body('<img src="é.svg">'), 'é.svg': '' },
+        { ...body('<img src="a.svg?%">'), 'a.svg': '' },
+        { ...body('<img src="a.svg?x y">'), 'a.svg': '' },
+      ],
+      [
+        { ...body('<img src=" a.svg ">'), 'a.svg': '' },
+        { ...body('<img src="a%20b.svg">'), 'a b.svg': '' },
+        { ...body('<img src="a.svg#x y">'), 'a.svg': '' },
+        body('<img src="a b.svg">'),
+      ],
+    ],
+    [
+      'from-root',
+      [
+        { ...body('<img src="/a.svg">'), 'a.svg': '' },
+        { ...body('<img src=" /a.svg">'), 'a.svg': '' },
+      ],
+      [{ ...body('<img src="a.svg?/">'), 'a.svg': '' }, body('<img src="/a.svg">')],
+    ],
+    [
+      'local-disk',
+      [body('<img src="file:///a.svg">'), body('<img src="C:\\a.svg">'), body('<img src="c:/a.svg">')],
+      [body('<img src="ab:/a.svg">'), body('<a href="mailto:a@h.example">')],
+    ],
+    [
+      'empty',
+      ['<img src="">', '<img src=" ">', '<input src="">', '<object data="">'].map(body),
+      ['<a href="">', '<form action="">', '<img src="#">', '<iframe src="">'].map(body),
+    ],
+    [
+      'wrong-kind',
+      [
+        { ...body('<img src=a.css>'), 'a.css': 'a{}' },
+        { ...head(linked), 'a.css': '<!doctype html>' },
+        { ...head('<link rel=stylesheet href=a.txt>'), 'a.txt': 'a{}' },
+        { ...body('<script src=b.png></script>'), 'b.png': '' },
+        { ...head('<style>@font-face{src:url(a.js)}</style>'), ...js },
+      ],
+      [
+        { ...head(linked), ...js },
+        { ...body('<script src=a.js></script><script src=a.cjs></script>'), 'a.js': 'a', 'a.cjs': 'a' },
+        {
+          ...body('<img src=a.svg><img src=b.png><img src=c.unknown>'),
+          'a.svg': '',
+          'b.png': '',
+          'c.unknown': 'GIF89a',
+        },
+        { ...body('<video src=a.css>'), ...js },
+      ],
+    ],
+    [
+      'beyond-site',
+      [body('<img src=../a.svg>'), { 'x/a.html': '<img src=../../x/a.svg>', 'x/a.svg': '' }],
+      [{ 'x/a.html': '<img src=../a.svg>', 'a.svg': '' }],
+    ],
+  ];
+  const wrong: string[] = [];
+  const isOwn = (one: string) => /^unused (?:[ab]\.js|a\.css)$/.test(one);
+  for (const [rule, told, silent] of rows) {
+    const speaks = (files: Files) => said({ ...js, ...files }, rule).some((one) => !isOwn(one));
+    for (const files of told) if (!speaks(files)) wrong.push(`silent: ${rule} ${JSON.stringify(files)}`);
+    for (const files of silent) if (speaks(files)) wrong.push(`speaks: ${rule} ${JSON.stringify(files)}`);
+  }
+  assert.deepEqual(wrong, []);
+});

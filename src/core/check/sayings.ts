@@ -32,7 +32,7 @@ function keyOf({ file, reference, target, found }: Subject): string {
   return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
-/** The same finding at another standing. */
+/** The same finding at another place. */
 function movedTo(draft: Draft, file: string, offset: number): Draft {
   const by = offset - draft.offset;
   const mends = draft.mends.map((mend) => ({

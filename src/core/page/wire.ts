@@ -1,4 +1,4 @@
-/** Wires files into a page: the element that loads each, at the right point and in the right order. */
+/** Wires files into a page: the element that loads each, at the right spot and in the right order. */
 
 import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';

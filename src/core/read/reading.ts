@@ -17,7 +17,7 @@ export type Kind =
   | 'download'
   | 'anchor';
 
-/** One standing in one file that names another resource. */
+/** One place in one file that names another resource. */
 export interface Reference {
   readonly kind: Kind;
   readonly holder: Holder;

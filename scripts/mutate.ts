@@ -14,11 +14,11 @@ const packages = join(folder, 'node_modules/@stryker-mutator');
 
 /** The tests that are to notice a change in a room. */
 const tests: Readonly<Record<string, readonly string[]>> = {
-  judge: ['rules', 'corners', 'check', 'asking', 'meant'],
+  judge: ['corners', 'rules', 'check', 'asking'],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
-  mend: ['meant', 'corners', 'check', 'rules'],
+  mend: ['check', 'meant', 'corners', 'rules', 'parts', 'page'],
   check: ['check', 'renew', 'asking', 'rules', 'corners', 'specifier'],
-  settings: ['settings', 'corners', 'rules'],
+  settings: ['settings', 'corners', 'library', 'rules'],
 };
 
 interface Mutant {

@@ -2,14 +2,18 @@ import assert from 'node:assert/strict';
 import { createHash } from 'node:crypto';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import type { CravelError } from '../../src/core/errors.ts';
 import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
 import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
-import { shapeLibrary } from '../../src/core/library/shape.ts';
+import { type ShapedLibrary, shapeLibrary } from '../../src/core/library/shape.ts';
 import { globalsMadeBy } from '../../src/core/order/globals.ts';
 import { openPage } from '../../src/core/page/page.ts';
+import { placeLibrary } from '../../src/core/settings/place-library.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
+import { wireSettings } from '../../src/core/settings/wire-settings.ts';
 import { type LibraryEntry, withLibrary } from '../../src/core/settings/write.ts';
-import { textOf } from '../support/files.ts';
+import type { Places } from '../../src/core/site/places.ts';
+import { filesOf, textOf } from '../support/files.ts';
 import { tideclock } from '../support/library.ts';
 import { bytesOf, type Files } from '../support/site.ts';
 
@@ -294,4 +298,89 @@ test('what another host holds is replaced; integrity stays where the file is the
   }
   const sheet = replaceInFile('css/a.css', bytesOf(`@import url(${FROM}.css);\n`), options);
   assert.equal(textOf(sheet?.bytes ?? new Uint8Array()), '@import url(../lib/tide.css);\n');
+});
+
+test('a library is placed with its entry, in its own folder, and what was edited there stays', () => {
+  const shaped = (version: string, dependencies: readonly string[] = []): ShapedLibrary => ({
+    taken: new Map([
+      ['tide.css', bytesOf(`a{} /* ${version} */`)],
+      ['tide.js', bytesOf(`let Tide; // ${version}`)],
+    ]),
+    left: [],
+    styles: ['tide.css'],
+    scripts: ['tide.js'],
+    release: { 'tide.js': 'tide.min.js' },
+    provides: ['Tide'],
+    dependencies,
+  });
+  const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+  const given = { replace: false, needs: [], digest, lineEnd: '\r\n' } as const;
+  const project = (places: Places, present: Files = {}) => {
+    const files = filesOf(present);
+    return { files, site: files, settings: readSettings(''), places };
+  };
+  const code = (run: () => unknown) => {
+    try {
+      run();
+    } catch (error) {
+      return (error as CravelError).code;
+    }
+    return null;
+  };
+
+  for (const [places, folder] of [
+    [{ libraries: 'vendor' }, 'vendor/tide'],
+    [{ styles: 'assets/css' }, 'assets/lib/tide'],
+    [{ styles: 'css' }, 'lib/tide'],
+    [{}, 'lib/tide'],
+  ] as const)
+    assert.equal(placeLibrary(project(places), 'tide', shaped('1'), given).folder, folder);
+
+  const own = project({ libraries: 'lib' });
+  assert.deepEqual(placeLibrary(own, 'tide', shaped('1'), given), { folder: 'lib/tide', stays: [] });
+  const text = textOf(own.files.read('cravel.yaml'));
+  assert.ok(text.includes('\r\n') && !/[^\r]\n/.test(text));
+  const entry = readSettings(text).libraries.tide;
+  assert.deepEqual(entry, own.settings.libraries.tide);
+  assert.deepEqual(
+    [
+      entry?.folder,
+      entry?.styles,
+      entry?.scripts,
+      entry?.release,
+      entry?.provides,
+      Object.keys(entry?.files ?? {}),
+    ],
+    ['lib/tide', ['tide.css'], ['tide.js'], { 'tide.js': 'tide.min.js' }, ['Tide'], ['tide.css', 'tide.js']],
+  );
+
+  assert.equal(
+    code(() => placeLibrary(own, 'tide', shaped('2'), given)),
+    'library-there',
+  );
+  assert.equal(
+    code(() => placeLibrary(project({ libraries: 'lib' }, { 'lib/tide/x': '' }), 'tide', shaped('2'), given)),
+    'library-there',
+  );
+  assert.equal(
+    code(() => placeLibrary(own, 'buoys', shaped('1'), { ...given, needs: ['waves'] })),
+    'no-need',
+  );
+  own.files.write('lib/tide/tide.css', bytesOf('mine'));
+  const again = placeLibrary(own, 'tide', shaped('2'), { ...given, replace: true });
+  assert.deepEqual(again.stays, ['tide.css']);
+  assert.match(textOf(own.files.read('lib/tide/tide.js')), /2$/);
+
+  // What it says it needs is noted where it is there, and what was asked for comes first.
+  placeLibrary(own, 'buoys', shaped('1', ['tide', 'waves']), given);
+  assert.deepEqual(own.settings.libraries.buoys?.needs, ['tide']);
+  placeLibrary(own, 'flags', shaped('1', ['tide']), { ...given, needs: ['buoys', 'tide'] });
+  assert.deepEqual(own.settings.libraries.flags?.needs, ['buoys', 'tide']);
+
+  const { otherBuild, provided, scriptsGo } = wireSettings(own.settings, own.places);
+  assert.equal(otherBuild('lib/tide/tide.js'), 'lib/tide/tide.min.js');
+  assert.equal(otherBuild('lib/tide/tide.min.js'), 'lib/tide/tide.js');
+  assert.equal(otherBuild('lib/tide/other.js'), null);
+  assert.deepEqual(provided, ['Tide', 'Tide', 'Tide']);
+  assert.equal(scriptsGo, undefined);
 });

@@ -44,10 +44,10 @@ export function placeLibrary(
   const folder = known?.folder ?? `${place}/${name}`;
   const present = site.paths().filter((path) => path.startsWith(`${folder}/`));
   if ((known !== undefined || present.length > 0) && !replace) throw fail('library-there', name, folder);
-  const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digest);
   const others = Object.keys(settings.libraries).filter((other) => other !== name);
   const stranger = asked.find((need) => !others.includes(need));
   if (stranger !== undefined) throw fail('no-need', stranger, others.join(', '));
+  const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digest);
   const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
   const { styles, scripts, release, provides } = shaped;
   const digests = [...shaped.taken].map(([path, bytes]) => [path, digest(bytes)] as const);

@@ -12,6 +12,7 @@ import { globMatcher } from '../../src/core/site/globs.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { lookalikesOf } from '../../src/core/site/lookalikes.ts';
 import { segmentsTo } from '../../src/core/site/walk.ts';
+import { checkFiles, type Files } from '../support/site.ts';
 
 const step = fc.constantFrom('a', 'b', 'c');
 const folder = fc.array(step, { maxLength: 5 }).map((steps) => steps.map((name) => `${name}/`).join(''));
@@ -154,3 +155,104 @@ test('patterns mean what they say, and none takes longer than its path is long',
   for (const bad of ['!(a)', '*'.repeat(70_000), ''])
     assert.throws(() => globMatcher([bad]), /is no pattern that can be matched/, bad.slice(0, 20));
 });
+
+test('what was meant is sure where no other answer makes sense, and at most three are told', () => {
+  const meant = (files: Files) => {
+    const wrong = checkFiles(files).findings.filter(({ rule }) => RULES.has(rule));
+    assert.equal(wrong.length, 1, JSON.stringify(files));
+    return (wrong[0]?.mends ?? []).map(
+      ({ sure, edits: [edit] }) => `${sure ? 'sure' : 'maybe'} ${edit?.text}`,
+    );
+  };
+  const img = (address: string): Files => ({ 'x/a.html': `<img src="${address}" alt>` });
+  const of = (...names: readonly string[]): Files => Object.fromEntries(names.map((name) => [name, '']));
+  const rows: readonly (readonly [files: Files, meant: readonly string[]])[] = [
+    // One file of the name, wherever it is, and one of several that shares more steps.
+    [{ ...img('pier.svg'), ...of('y/pier.svg') }, ['sure ../y/pier.svg']],
+    [
+      { ...img('pier.svg'), ...of('y/pier.svg', 'z/pier.svg') },
+      ['maybe ../y/pier.svg', 'maybe ../z/pier.svg'],
+    ],
+    [
+      { ...img('b/pier.svg'), ...of('y/b/pier.svg', 'z/pier.svg') },
+      ['sure ../y/b/pier.svg', 'maybe ../z/pier.svg'],
+    ],
+    [
+      { ...img('b/pier.svg'), ...of('y/b/pier.svg', 'z/b/pier.svg') },
+      ['maybe ../y/b/pier.svg', 'maybe ../z/b/pier.svg'],
+    ],
+    [
+      { ...img('c/pier.svg'), ...of('y/pier.svg', 'z/c/pier.svg') },
+      ['sure ../z/c/pier.svg', 'maybe ../y/pier.svg'],
+    ],
+    [{ ...img('../../pier.svg'), ...of('y/pier.svg') }, ['sure ../y/pier.svg']],
+    [
+      { ...img('pier.svg'), ...of('1/pier.svg', '2/pier.svg', '3/pier.svg', '4/pier.svg') },
+      ['maybe ../1/pier.svg', 'maybe ../2/pier.svg', 'maybe ../3/pier.svg'],
+    ],
+    // A letter or two off, in its own folder; short names are never sure.
+    [{ ...img('lighthuse.svg'), ...of('x/lighthouse.svg') }, ['sure lighthouse.svg']],
+    [{ ...img('lighthus.svg'), ...of('x/lighthouse.svg') }, ['maybe lighthouse.svg']],
+    [{ ...img('q.svg'), ...of('x/b.svg') }, ['maybe b.svg']],
+    [
+      { ...img('boats1.svg'), ...of('x/boats2.svg', 'x/boats3.svg') },
+      ['maybe boats2.svg', 'maybe boats3.svg'],
+    ],
+    [{ ...img('boat.svg'), ...of('x/harbour.svg') }, []],
+    [{ ...img('pier.svg'), ...of('x/pier-north.svg') }, ['maybe pier-north.svg']],
+    [{ ...img('sea.svg'), ...of('x/sea-north-west.svg') }, []],
+    [{ ...img('pier-north.svg'), ...of('x/pier.svg') }, ['maybe pier.svg']],
+    [{ ...img('pier.png'), ...of('x/pier.svg') }, ['maybe pier.svg']],
+    [{ ...img('north.png'), ...of('x/norths.svg') }, []],
+    // Letter case and Unicode form: one is sure, of two nobody can tell.
+    [{ ...img('Pier.svg'), ...of('x/pier.svg') }, ['sure pier.svg']],
+    [{ ...img('PIER.svg'), ...of('x/pier.svg', 'x/Pier.svg') }, ['maybe pier.svg', 'maybe Pier.svg']],
+    [{ 'a.html': '<a href="X/">x</a>', 'x/index.html': '' }, ['sure x/']],
+    [{ 'a.html': '<a href="X">x</a>', 'x/index.html': '' }, ['sure x/']],
+    // Spots: by letter case only, and only in pages that have them.
+    [{ 'a.html': '<a href="b.html#Day">x</a>', 'b.html': '<p id=day>' }, ['sure b.html#day']],
+    [
+      { 'a.html': '<a href="b.html#DAY">x</a>', 'b.html': '<p id=day><p id=Day>' },
+      ['maybe b.html#day', 'maybe b.html#Day'],
+    ],
+    [{ 'a.html': '<a href="b.html#D">x</a>', 'b.html': '<p id=day>' }, []],
+    [{ 'a.html': '<a href="c.html#day">x</a>', 'y/c.html': '<p id=day>' }, ['sure y/c.html#day']],
+    [{ 'a.html': '<a href="c.html#day">x</a>', 'y/c.html': '<p id=night>' }, []],
+    // A disk's address ends with a path of the site; it is written from the file.
+    [
+      { 'x/a.html': '<img src="file:///home/ida/site/images/p.svg">', 'images/p.svg': '' },
+      ['sure ../images/p.svg'],
+    ],
+    [
+      { 'x/a.html': '<img src="C:\\site\\images\\p.svg">', 'images/p.svg': '', 'p.svg': '' },
+      ['sure ../images/p.svg'],
+    ],
+    [{ 'x/a.html': '<img src="file:///images/q.svg">', 'images/p.svg': '' }, []],
+    // Written as it stands: from the root, with its query and fragment, escaped as its file needs it.
+    [
+      { 'x/a.html': '<img src="/pier.svg?a=1&amp;b=2#c">', 'y/pier.svg': '' },
+      ['sure /y/pier.svg?a=1&amp;b=2#c'],
+    ],
+    [{ 'x/a.css': 'p{b:url(pier.svg?a&b)}', 'y/pier.svg': '' }, ['sure ../y/pier.svg?a&b']],
+    [{ 'x/a.js': 'import "./tide.js?a&b"', 'y/tide.js': 'a' }, ['sure ../y/tide.js?a&b']],
+    [{ 'x/a.js': 'import "./tide.js"', 'x/b/tide.js': 'a' }, ['sure ./b/tide.js']],
+    [
+      { 'sitemap.xml': '<urlset><url><loc>pier.html?a&amp;b</loc></url></urlset>', 'y/pier.html': '' },
+      ['sure y/pier.html?a&amp;b'],
+    ],
+    [{ ...img(' pier.svg '), ...of("y/it's (é).svg", 'y/pier.svg') }, ['sure ../y/pier.svg']],
+    [{ ...img("it's (é).svg"), ...of("y/it's (é).svg") }, ['sure ../y/it%27s%20%28%C3%A9%29.svg']],
+  ];
+  assert.deepEqual(
+    rows.map(([files]) => [JSON.stringify(files), ...meant(files)]),
+    rows.map(([files, expected]) => [JSON.stringify(files), ...expected]),
+  );
+});
+
+const RULES: ReadonlySet<string> = new Set([
+  'absent',
+  'letter-case',
+  'absent-anchor',
+  'local-disk',
+  'beyond-site',
+]);

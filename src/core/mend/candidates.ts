@@ -29,7 +29,8 @@ const MOST = 3;
 export function caseVariants(subject: Subject, path: string): Candidate[] {
   const { inventory } = subject.site;
   const lookalikes = lookalikesOf(inventory);
-  const paths = [...lookalikes.sameFold(path), ...lookalikes.sameFold(asFolder(path))];
+  // A folder is found by both.
+  const paths = [...new Set([...lookalikes.sameFold(path), ...lookalikes.sameFold(asFolder(path))])];
   return judged(
     subject,
     paths.filter((other) => other !== path && locate(inventory, other) !== null),

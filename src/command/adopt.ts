@@ -50,10 +50,9 @@ export async function adopt(source: string, raw: object, output: Output): Promis
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
     if (stays.length > 0) notes.push(stayNote(folder, stays));
     for (const address of options.insteadOf) {
-      const digest: Digest = (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64');
-      notes.push(replacedNote(address, replaceHosted(project.site, folder, shaped, address, digest)));
+      notes.push(replacedNote(address, replaceHosted(project.site, folder, shaped, address, integrityOf)));
     }
-    if (options.wire === true) notes.push(...(await wireLibrary(project, name, options, output)));
+    if (options.wire) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
   });
 }
@@ -68,6 +67,8 @@ function choice({ chosen }: Intake, take: readonly string[]): ((path: string) =>
   if (take.length > 0) return globMatcher(take.flatMap(splitList));
   return chosen === null ? null : (path) => chosen.has(path);
 }
+
+const integrityOf: Digest = (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64');
 
 /** Enough of a SHA-256 to tell whether a file was edited. */
 function digestOf(bytes: Uint8Array): string {

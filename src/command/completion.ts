@@ -6,10 +6,9 @@ import { declarations, shells } from './declarations.ts';
 import type { Output } from './output.ts';
 
 export function completion(shell: string, { out }: Output): number {
-  const make = makers[shell as (typeof shells)[number]];
-  if (make === undefined || !Object.hasOwn(makers, shell))
-    throw fail('no-shell', visible(shell), shells.join(', '));
-  out(make());
+  const known = shells.find((one) => one === shell);
+  if (known === undefined) throw fail('no-shell', visible(shell), shells.join(', '));
+  out(makers[known]());
   return 0;
 }
 

@@ -1,7 +1,7 @@
 /** Every command with its arguments, options and examples. */
 import { wireKinds } from '../core/page/wire-kinds.ts';
 import type { Cut } from '../show/text.ts';
-import { choice, type Declaration, flag, list, text } from './declaration.ts';
+import { type Checked, choice, type Declaration, flag, list, text } from './declaration.ts';
 
 /** How the text report may group findings, and in which formats a report may be. */
 export const cuts = ['cause', 'file', 'spot'] as const satisfies readonly Cut[];
@@ -249,4 +249,4 @@ export const declarations = {
 } as const satisfies Readonly<Record<string, Declaration>>;
 
 /** What all commands that change a project are asked. */
-export type ChangeOptions = { dir: string | undefined; takeOver: boolean; dryRun: boolean };
+export type ChangeOptions = Checked<typeof changing & { readonly dryRun: typeof diff }>;

@@ -28,7 +28,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   if (!isSafeName(name)) throw fail('bad-name', visible(name), 'starter');
   if (isBuiltIn(name)) throw fail('starter-built-in', name);
   const target = ownStarterPlace(name);
-  if (statOrNull(target) !== null && options.replace !== true) throw fail('starter-there', name);
+  if (statOrNull(target) !== null && !options.replace) throw fail('starter-there', name);
 
   const standing = await unfinishedIn(root);
   if (standing !== null) throw fail('unfinished', visible(folder), visible(standing.title));
@@ -47,7 +47,7 @@ export async function keep(folder: string, name: string, raw: object, output: Ou
   }
   for (const [text, amount] of amounts)
     output.note(`Blank in place of "${visible(text)}": ${count(amount, 'time')}.`);
-  if (options.dryRun === true) {
+  if (options.dryRun) {
     output.note('Dry run: nothing was written.');
     return 0;
   }

@@ -47,12 +47,12 @@ export async function page(written: readonly string[], raw: object, output: Outp
       addPage(site, prefix, pattern, file, words);
       site.write(file, withLineEnd(site.read(file), lineEnd));
       made.push(file);
-      if (options.inNav === true && !linkFromNavigation(site, settings.entry, file, words.heading)) {
+      if (options.inNav && !linkFromNavigation(site, settings.entry, file, words.heading)) {
         throw fail('no-navigation', settings.entry);
       }
     }
-    fillParts(site, settings.entry, options.inNav === true ? project.pages() : [...made, settings.entry]);
-    const next = options.inNav === true ? '' : ' Link to it from other pages, or call again with --in-nav.';
+    fillParts(site, settings.entry, options.inNav ? project.pages() : [...made, settings.entry]);
+    const next = options.inNav ? '' : ' Link to it from other pages, or call again with --in-nav.';
     return {
       notes: [...note, `Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`],
       idle: 'Nothing to do.',
@@ -84,7 +84,7 @@ async function wordsOf(
   index: number,
   output: Output,
 ): Promise<PageWords> {
-  const ask = yes === true ? null : await asker(output);
+  const ask = yes ? null : await asker(output);
   const given = title[index] ?? (await ask?.text(`Title of ${visible(file)}?`, derived.title));
   const about =
     description[index] ??

@@ -35,10 +35,9 @@ export async function parts(raw: object, output: Output): Promise<number> {
     const all = partsOf(master);
     if (all.length === 0) throw fail('no-part', 'navigation', '');
     const pages = pickPages(project, options.into);
-    const outcomes =
-      options.marked === true
-        ? new Map<Taken, string[]>()
-        : await takeParts(project, master, pages, options, output);
+    const outcomes = options.marked
+      ? new Map<Taken, string[]>()
+      : await takeParts(project, master, pages, options, output);
     const strangers = strangeParts(project, pages, new Set(all.map(({ name }) => name)));
     fillParts(site, entry, [...new Set([...pages, entry])]);
     const changed = project.files.changes().length;
@@ -72,7 +71,7 @@ async function takeParts(
   try {
     for (const [index, path] of others.entries()) {
       for (const master of masters.values()) {
-        const taken = takePart(site, outline, master, path, replace === true);
+        const taken = takePart(site, outline, master, path, replace);
         if (taken !== null) outcomes.set(taken, [...(outcomes.get(taken) ?? []), `${path} (${master.name})`]);
       }
       await progress.tell(index + 1, others.length);

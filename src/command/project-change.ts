@@ -34,11 +34,11 @@ export async function changeProject(
     const project = await openProject(root);
     const account = await work(project);
     const change: Change = { title, files: project.files.changes(), folders: [] };
-    if (change.files.length > 0 && options.dryRun !== true) await commit(root, change);
-    tell(change, account, options.dryRun === true, output);
+    if (change.files.length > 0 && !options.dryRun) await commit(root, change);
+    tell(change, account, options.dryRun, output);
     return 0;
   };
-  if (options.dryRun !== true) return whileLocked(root, run, runOptions(output, options));
+  if (!options.dryRun) return whileLocked(root, run, runOptions(output, options));
   const code = await run();
   return (await tellUnfinished(root, output)) ? 2 : code;
 }

@@ -38,21 +38,21 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
   if (stats && !stats.isDirectory()) throw fail('not-a-folder', shown);
   if (!stats && !isSafeName(name)) throw fail('unsafe-name', visible(name), safeName(name));
 
-  const ask = options.yes === true ? null : await asker(output);
+  const ask = options.yes ? null : await asker(output);
   const starter = await chooseStarter(options, ask);
   const values = await chooseBlanks(starter, name, blanksFrom(options), ask);
   const pages = await choosePages(starter, options, ask);
   const layout = scaffoldLayout(starter, values, pages);
   const run = async (): Promise<number> => {
     const present = inTheWay(root, layout);
-    if (present.length > 0 && options.fillIn !== true) {
+    if (present.length > 0 && !options.fillIn) {
       const more = present.length > 3 ? ` and ${present.length - 3} more` : '';
       throw fail('in-the-way', shown, present.slice(0, 3).join(', ') + more);
     }
     const tree = treeAsText(shown, layout, present, paintFor(stdout, env));
     const made = count(layout.files.size - present.length, 'file');
-    if (options.dryRun === true || ask !== null) out(tree);
-    if (options.dryRun === true) {
+    if (options.dryRun || ask !== null) out(tree);
+    if (options.dryRun) {
       note(`Dry run: ${made} would be written, and nothing was.`);
       return 0;
     }
@@ -63,9 +63,9 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
     return 0;
   };
   // What an earlier run left unfinished is taken back before anything is looked at.
-  if (stats && options.dryRun !== true) return whileLocked(root, run, runOptions(output, options));
+  if (stats && !options.dryRun) return whileLocked(root, run, runOptions(output, options));
   const code = await run();
-  return options.dryRun === true && (await tellUnfinished(root, output)) ? 2 : code;
+  return options.dryRun && (await tellUnfinished(root, output)) ? 2 : code;
 }
 
 async function chooseStarter({ starter }: Options, ask: Asker | null): Promise<Starter> {

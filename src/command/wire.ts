@@ -25,9 +25,9 @@ export async function wire(files: readonly string[], raw: object, output: Output
     const wirings = files.map((file) => wiringFor(project, file, options));
     const pages = pickPages(project, options.into);
     const tally = new Tally(pages);
-    if (options.remove === true) await takeOut(project, pages, wirings, tally, output);
+    if (options.remove) await takeOut(project, pages, wirings, tally, output);
     else await wirePages(project, pages, wirings, tally, output);
-    return tally.account(wirings.map(({ path }) => path).join(', '), options.remove === true);
+    return tally.account(wirings.map(({ path }) => path).join(', '), options.remove);
   });
 }
 
@@ -115,7 +115,7 @@ async function eachPage(
 
 function wiringFor(project: Project, named: string, { kind, remove }: Options): Wiring {
   const path = project.sitePath(named);
-  if (!project.site.has(path) && remove !== true) {
+  if (!project.site.has(path) && !remove) {
     const alike = project.site.paths().filter((other) => kindOfFile(other) !== null);
     throw fail('no-file', visible(named), nearestNames(path, alike));
   }

@@ -1,4 +1,4 @@
-/** Groups things by a key, in the order in which they come. */
+/** Groups by a key, in the order in which things come. */
 
 export function groupBy<T>(items: Iterable<T>, keyOf: (item: T) => string): Map<string, T[]> {
   const groups = new Map<string, T[]>();
@@ -9,4 +9,11 @@ export function groupBy<T>(items: Iterable<T>, keyOf: (item: T) => string): Map<
     else groups.set(key, [item]);
   }
   return groups;
+}
+
+/** Adds to the set of a key, which is made where there is none. */
+export function addTo<V>(sets: Map<string, Set<V>>, key: string, value: V): void {
+  const set = sets.get(key);
+  if (set) set.add(value);
+  else sets.set(key, new Set([value]));
 }

@@ -5,8 +5,7 @@ import { allRules } from '../../src/core/judge/index.ts';
 import { sniffEncoding } from '../../src/core/read/encoding.ts';
 import { positionsIn } from '../../src/core/read/lines.ts';
 import { readFile } from '../../src/core/read/read.ts';
-import type { Reading } from '../../src/core/read/reading.ts';
-import { toldBy } from '../../src/core/read/reading.ts';
+import { type Reading, toldBy } from '../../src/core/read/reading.ts';
 import { inWords } from '../../src/show/holder.ts';
 import { bytesOf } from '../support/site.ts';
 

@@ -5,15 +5,15 @@ import type { Answer } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
 import { openPage } from '../page/page.ts';
 import { mastersIn } from '../page/parts.ts';
-import { type Position, positionsIn } from '../read/lines.ts';
+import { type Position, positionsIn, START } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import { toldBy } from '../read/reading.ts';
-import type { Grade } from '../report.ts';
-import { countGrades, type Finding, type Report, type Unread } from '../report.ts';
-import { type Published } from '../resolve/published.ts';
+import { countGrades, type Finding, type Grade, type Report, type Unread } from '../report.ts';
+import type { Published } from '../resolve/published.ts';
 import { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
+import { isSameSet } from '../same.ts';
 import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
@@ -103,7 +103,6 @@ class SiteCheck implements Check {
     this.#surroundings = {
       site: this.#site,
       resolver: new Resolver(inventory, published, concerned.address),
-      contents,
       sayings: new Sayings(),
       marks: new FileMarks(),
       isOnline: options.isOnline ?? false,
@@ -115,21 +114,21 @@ class SiteCheck implements Check {
   }
 
   prepare(): void {
-    this.#dependents ??= new Dependents(this.#ledger.shares.values());
+    this.#prepared();
+  }
+
+  /** Who depends on what, from now on kept up. */
+  #prepared(): Dependents {
     this.#ledger.prepare();
     this.#secondLook.prepare();
+    this.#dependents ??= new Dependents(this.#ledger.shares.values());
+    return this.#dependents;
   }
 
   renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
     const { entry, published } = this.#site;
-    this.prepare();
     const before = this.#site.inventory;
-    const { moved, touched, gone } = (this.#dependents as Dependents).changeOf(
-      before,
-      inventory,
-      changed,
-      entry,
-    );
+    const { moved, touched, gone } = this.#prepared().changeOf(before, inventory, changed, entry);
     const contents = new Contents(this.options.headOf, this.options.digestOf);
     // What was worked out of an inventory stays good for as long as its files do.
     const isSame = moved.size === 0 && isSameSet(before.closed, inventory.closed);
@@ -146,7 +145,7 @@ class SiteCheck implements Check {
       ? this.#surroundings.resolver
       : new Resolver(inventory, published, concerned.address, this.#surroundings.resolver.spots);
     const masters = gone.includes(entry) ? new Map() : this.#surroundings.masters;
-    this.#surroundings = { ...this.#surroundings, resolver, contents, sayings: new Sayings(), masters };
+    this.#surroundings = { ...this.#surroundings, resolver, sayings: new Sayings(), masters };
     this.#secondLook.changed(resolver);
     for (const path of gone) this.#forget(path);
     for (const path of this.#unread.keys())
@@ -250,6 +249,8 @@ class SiteCheck implements Check {
   #positionsIn(bytesOf: BytesOf): (file: string, offset: number) => Position {
     const known = new Map<string, (offset: number) => Position>();
     return (file, offset) => {
+      // What is said of a file as a whole needs no look at it.
+      if (offset === 0) return START;
       let positions = known.get(file);
       if (positions === undefined) {
         positions = positionsIn(bytesOf(file), this.#ledger.get(file)?.encoding);
@@ -278,10 +279,6 @@ function inOrder(paths: readonly string[], entry: string): readonly string[] {
 type BytesOf = (path: string) => Uint8Array;
 
 const pageAmount = onceFor(({ files }: Inventory) => [...files].filter(isPage).length);
-
-function isSameSet(one: ReadonlySet<string>, other: ReadonlySet<string>): boolean {
-  return one.size === other.size && [...one].every((value) => other.has(value));
-}
 
 /** In the order of files and offsets. */
 function byPlace(a: Finding, b: Finding): number {

@@ -1,7 +1,6 @@
 /** What files are by their content, and what they can be loaded as; each asked for once. */
 
-import type { Content } from '../read/content.ts';
-import { contentOfHead } from '../read/content.ts';
+import { type Content, contentOfHead } from '../read/content.ts';
 import { type Algorithm, integrityHolds } from '../site/integrity.ts';
 
 export class Contents {

@@ -1,6 +1,7 @@
 /** The shares of a site, and what they come to together: kept up as files come, change and go. */
 import type { Facet, PageRecord } from '../judge/rule.ts';
 import type { Kind } from '../read/reading.ts';
+import { isSameList, isSameMap } from '../same.ts';
 import type { Share } from './share.ts';
 
 export class Ledger {
@@ -169,12 +170,4 @@ const none: ReadonlyMap<string, Kind> = new Map();
 
 function mapOf({ imports }: Share): unknown {
   return imports && [[...imports.imports], Array.from(imports.scopes, ([scope, map]) => [scope, [...map]])];
-}
-
-function isSameList(one: readonly string[], other: readonly string[]): boolean {
-  return one.length === other.length && one.every((value, index) => value === other[index]);
-}
-
-function isSameMap(one: ReadonlyMap<string, string>, other: ReadonlyMap<string, string>): boolean {
-  return one.size === other.size && [...one].every(([key, value]) => other.get(key) === value);
 }

@@ -1,5 +1,6 @@
 /** What is said of files by what the rest of the site holds: a second look, once all files were taken. */
 
+import { addTo } from '../group-by.ts';
 import { type Draft, placed } from '../judge/drafts.ts';
 import type { Answer } from '../judge/rule.ts';
 import { positionsIn } from '../read/lines.ts';
@@ -9,6 +10,7 @@ import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import type { Lead, Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
+import { isSameSet } from '../same.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { draftsOfAnswer, isTelling, questionOf } from './elsewhere.ts';
 import { isJudged } from './judged.ts';
@@ -20,8 +22,7 @@ import type { Share, Suspect } from './share.ts';
 type BytesOf = (path: string) => Uint8Array;
 
 export class SecondLook {
-  /** What was said of suspects and of missing spots, by file; kept until what it depends on changes. */
-  readonly #judged = new Map<string, readonly Finding[]>();
+  /** What was said of missing spots, by file; kept until what it depends on changes. */
   readonly #missing = new Map<string, readonly Finding[]>();
   /** Files whose spots are to be looked for. */
   readonly #waiting = new Map<string, Share>();
@@ -63,14 +64,11 @@ export class SecondLook {
   /** Forgets what was said of a share, and of others by what it holds. */
   forget(share: Share, after?: Share): void {
     const { file, anchors } = share;
-    this.#judged.delete(file);
     this.#missing.delete(file);
     this.#waiting.delete(file);
     for (const page of this.#pagesOf(share)) this.#leading?.get(page)?.delete(file);
-    if (anchors === null || isSameSet(anchors, after?.anchors)) return;
-    this.#judged.clear();
-    this.#sayings = new Sayings();
-    this.#wait(file);
+    const now = after?.anchors ?? null;
+    if (anchors !== null && (now === null || !isSameSet(anchors, now))) this.#wait(file);
   }
 
   #pagesOf({ spots }: Share): ReadonlySet<string> {
@@ -79,14 +77,7 @@ export class SecondLook {
   }
 
   #lead(leading: Map<string, Set<string>>, share: Share): void {
-    for (const page of this.#pagesOf(share)) {
-      let files = leading.get(page);
-      if (files === undefined) {
-        files = new Set();
-        leading.set(page, files);
-      }
-      files.add(share.file);
-    }
+    for (const page of this.#pagesOf(share)) addTo(leading, page, share.file);
   }
 
   /** The spots of those that lead to a page are to be looked for again. */
@@ -101,18 +92,11 @@ export class SecondLook {
   changed(resolver: Resolver): void {
     this.resolver = resolver;
     this.#sayings = new Sayings();
-    this.#judged.clear();
   }
 
   /** Findings on addresses that are told by the spots of other pages. */
   suspected({ file, suspects }: Share): readonly Finding[] {
-    if (suspects.length === 0) return suspects as readonly never[];
-    let findings = this.#judged.get(file);
-    if (findings === undefined) {
-      findings = suspects.flatMap((suspect) => this.#judgeSuspect(file, suspect));
-      this.#judged.set(file, findings);
-    }
-    return findings;
+    return suspects.flatMap((suspect) => this.#judgeSuspect(file, suspect));
   }
 
   #judgeSuspect(file: string, { position, ...suspect }: Suspect): Finding[] {
@@ -187,8 +171,4 @@ export class SecondLook {
     const anchors = this.site.anchorsOf(page);
     return anchors === null || leadsSomewhere(fragment, anchors);
   }
-}
-
-function isSameSet(one: ReadonlySet<string>, other: ReadonlySet<string> | null | undefined): boolean {
-  return other != null && one.size === other.size && [...one].every((value) => other.has(value));
 }

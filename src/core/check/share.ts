@@ -8,7 +8,6 @@ import type { Finding } from '../report.ts';
 import type { Target } from '../resolve/resolve.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
-import type { Contents } from './contents.ts';
 import type { Question } from './elsewhere.ts';
 import type { FileMarks } from './marks.ts';
 import type { Sayings } from './sayings.ts';
@@ -64,7 +63,6 @@ export interface Share {
 export interface Surroundings {
   readonly site: SiteView;
   readonly resolver: Resolver;
-  readonly contents: Contents;
   /** Of references whose target needs no look at other files. */
   readonly sayings: Sayings;
   readonly marks: FileMarks;

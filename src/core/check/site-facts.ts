@@ -84,17 +84,15 @@ export class SiteJudgement {
     const version = this.ledger.versionOf(rule.looksAt);
     const said = this.#said.get(rule);
     if (said?.version === version) return said.findings;
-    const findings = rule.judgeSite(facts).map(({ file, ...remark }) => {
-      // What is said of a file as a whole needs no look at it.
-      const position = remark.offset > 0 ? positionIn(file, remark.offset) : START;
-      return placed(draftOfRemark(rule, file, remark), position);
-    });
+    const findings = rule
+      .judgeSite(facts)
+      .map(({ file, ...remark }) =>
+        placed(draftOfRemark(rule, file, remark), positionIn(file, remark.offset)),
+      );
     this.#said.set(rule, { version, findings });
     return findings;
   }
 }
-
-const START: Position = { line: 1, column: 1 };
 
 function meantBy(suspected: readonly Finding[]): ReadonlyMap<string, readonly string[]> {
   const meant = [...groupBy(suspected, (finding) => finding.file)].map(

@@ -12,7 +12,7 @@ import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolveIn } from '../resolve/published.ts';
 import { baseAddress, type Target } from '../resolve/resolve.ts';
-import { type Found, type Lead, type Leads } from '../resolve/resolver.ts';
+import type { Found, Lead, Leads } from '../resolve/resolver.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { isBareSpecifier, isJudged } from './judged.ts';
@@ -22,7 +22,6 @@ import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
 /** Kinds whose place in the page is judged. */
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
 const noLoads: ReadonlyMap<string, Kind> = new Map();
-const START: Position = { line: 1, column: 1 };
 
 let serial = 0;
 
@@ -57,7 +56,7 @@ class Taking {
   readonly #specifiers: Specifier[] = [];
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
-  #positions: ((offset: number) => Position) | null = null;
+  readonly #positionOf: (offset: number) => Position;
 
   constructor(
     readonly file: string,
@@ -69,6 +68,7 @@ class Taking {
     this.#base = baseAddress(file, reading.base);
     this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
     this.#own = around.resolver.fileAt(file);
+    this.#positionOf = positionsIn(bytes, reading.encoding);
   }
 
   share(): Share {
@@ -186,9 +186,9 @@ class Taking {
   }
 
   /** Whether a rule is to be asked: see `Concerns`. */
-  #isSuspect(reference: Reference, { elsewhere, odd, isEmpty }: Lead, found: Found | null): boolean {
+  #isSuspect(reference: Reference, { odd, isEmpty }: Lead, found: Found | null): boolean {
     if (isEmpty && reference.written.trim() === '') return concerned.nothing;
-    if (odd || (found === null && !elsewhere)) return true;
+    if (odd) return true;
     return (
       found !== null && isLoaded(reference) && concerned.loading(reference, found.path, this.around.site)
     );
@@ -237,9 +237,7 @@ class Taking {
     return this.#loadedInside.add(`${rule} ${standing.document} ${number}`).size > before;
   }
 
-  /**
-   * Strings that name a file keep it from being unused.
-   */
+  /** Strings that name a file keep it from being unused. */
   #takeHint(written: string): void {
     const { resolver } = this.around;
     const address = written.replace(/[?#].*$/, '');
@@ -282,12 +280,5 @@ class Taking {
 
   #add(draft: Draft): void {
     this.#findings.push(placed(draft, this.#positionOf(draft.offset)));
-  }
-
-  #positionOf(offset: number): Position {
-    // What is said of a page as a whole needs no table of its lines.
-    if (offset === 0) return START;
-    this.#positions ??= positionsIn(this.bytes, this.reading.encoding);
-    return this.#positions(offset);
   }
 }

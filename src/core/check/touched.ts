@@ -1,4 +1,5 @@
 /** Which files a change to a site touches. */
+import { addTo } from '../group-by.ts';
 import { isRead } from '../read/read.ts';
 import type { Inventory } from '../site/inventory.ts';
 import type { Share } from './share.ts';
@@ -25,14 +26,7 @@ export class Dependents {
 
   add(share: Share): void {
     const { file } = share;
-    for (const [index, path] of dependenciesOf(share, this.#loading, this.#naming)) {
-      let files = index.get(path);
-      if (files === undefined) {
-        files = new Set();
-        index.set(path, files);
-      }
-      files.add(file);
-    }
+    for (const [index, path] of dependenciesOf(share, this.#loading, this.#naming)) addTo(index, path, file);
     if (share.suspected.length > 0 || share.suspects.length > 0 || share.hasOpenHints)
       this.#restless.add(file);
     if (share.marksParts) this.#marking.add(file);

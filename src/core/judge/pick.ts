@@ -1,8 +1,7 @@
 /** Picks findings by their grades and rules. */
 
 import { fail } from '../errors.ts';
-import type { Finding } from '../report.ts';
-import { grades } from '../report.ts';
+import { type Finding, grades } from '../report.ts';
 import { nearestNames } from '../site/near-names.ts';
 import { allRules } from './index.ts';
 

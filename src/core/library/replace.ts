@@ -172,8 +172,8 @@ export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceO
   const hosted = reading?.references.filter(({ written }) => isHosted(written, options.address)) ?? [];
   if (hosted.length === 0) return null;
   const edits = hosted.map((reference) => addressEdit(reference, file, options.fileFor(reference.written)));
-  const syntax = hosted[0]?.holder.syntax === 'css' ? 'css' : 'script';
-  const changed = applyEdits(bytes, edits, reading?.encoding, syntax);
+  // Addresses are ASCII, whose characters need no escapes in any syntax.
+  const changed = applyEdits(bytes, edits, reading?.encoding);
   return { bytes: changed, amount: hosted.length, kept: 0, dropped: 0 };
 }
 

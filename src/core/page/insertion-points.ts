@@ -44,7 +44,7 @@ export function insertionPointFor(
   isDeferred: boolean,
 ): InsertionPoint {
   const { kind } = wiring;
-  if (familyOf(kind) === 'script') return scriptSpot(wiring, outline, loaders, order, isDeferred);
+  if (familyOf(kind) === 'script') return scriptPoint(wiring, outline, loaders, order, isDeferred);
   const head = loaders.filter(({ region }) => region === 'head');
   const firstSheet = head.find(({ family }) => family === 'stylesheet');
   if (kind === 'stylesheet') {
@@ -55,14 +55,14 @@ export function insertionPointFor(
     if (next !== undefined && (last === undefined || last.start > next.start))
       return besideLoader(outline, next, 'before');
     if (last !== undefined) return besideLoader(outline, last, 'after');
-    return headSpot(outline, loaders);
+    return headPoint(outline, loaders);
   }
   const alike = head.findLast(({ family }) => family === kind);
   if (alike !== undefined) return besideLoader(outline, alike, 'after');
-  return firstSheet !== undefined ? besideLoader(outline, firstSheet, 'before') : headSpot(outline, loaders);
+  return firstSheet !== undefined ? besideLoader(outline, firstSheet, 'before') : headPoint(outline, loaders);
 }
 
-function scriptSpot(
+function scriptPoint(
   { path }: Wiring,
   outline: Tags,
   loaders: readonly Loader[],
@@ -80,7 +80,7 @@ function scriptSpot(
     const waiting = scripts.findLast((loader) => loader.isDeferred);
     if (waiting !== undefined) return besideLoader(outline, waiting, 'after');
     const inHead = loaders.findLast(({ region, family }) => region === 'head' && family === 'stylesheet');
-    return inHead !== undefined ? besideLoader(outline, inHead, 'after') : headSpot(outline, loaders);
+    return inHead !== undefined ? besideLoader(outline, inHead, 'after') : headPoint(outline, loaders);
   }
   return bodySpot(outline);
 }
@@ -135,7 +135,7 @@ function inHead({ elements }: Tags, loaders: readonly Loader[]): InHead[] {
 }
 
 /** After what stands in the head already; scripts and inline styles stay behind. */
-function headSpot(outline: Tags, loaders: readonly Loader[]): InsertionPoint {
+function headPoint(outline: Tags, loaders: readonly Loader[]): InsertionPoint {
   const { page, doctypeEnd } = outline;
   const all = inHead(outline, loaders);
   const at = all.findIndex(({ isEarly }) => !isEarly);

@@ -7,20 +7,23 @@ export function detach(text: string): string {
   return `${text}\0`.slice(0, -1);
 }
 
-/** Most texts that are remembered. */
-const MOST_SHARED = 10_000;
-const shared = new Map<string, string>();
+/** Makes something of a text once, for texts that come over and over; `most` are remembered, as files may hold any. */
+export function onceForText<V>(make: (text: string) => V, most: number): (text: string) => V {
+  const known = new Map<string, V>();
+  return (text) => {
+    let one = known.get(text);
+    if (one === undefined) {
+      if (known.size >= most) known.clear();
+      const own = detach(text);
+      one = make(own);
+      known.set(own, one);
+    }
+    return one;
+  };
+}
 
 /** Like {@link detach}, for texts that come over and over: they are one string. */
-export function detachShared(text: string): string {
-  let one = shared.get(text);
-  if (one === undefined) {
-    if (shared.size >= MOST_SHARED) shared.clear();
-    one = detach(text);
-    shared.set(one, one);
-  }
-  return one;
-}
+export const detachShared = onceForText((text) => text, 10_000);
 
 export function detachAll(texts: ReadonlySet<string>): ReadonlySet<string> {
   return texts.size === 0 ? texts : new Set([...texts].join('\0').split('\0'));

@@ -10,9 +10,25 @@ export interface Position {
   readonly column: number;
 }
 
-/** Positions of byte offsets in a file of the given encoding. Lines end at CR LF, LF or CR. */
+/** Where every file starts. */
+export const START: Position = { line: 1, column: 1 };
+
+/**
+ * Positions of byte offsets in a file of the given encoding. Lines end at CR LF, LF or CR; they are counted when the first
+ * offset beyond the start is asked for.
+ */
 export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: number) => Position {
-  if (!agreesWithAscii(encoding)) return positionsInUnits(bytes, encoding);
+  let positionOf: ((offset: number) => Position) | null = null;
+  return (offset) => {
+    if (offset === 0) return START;
+    positionOf ??= agreesWithAscii(encoding)
+      ? positionsInBytes(bytes, encoding)
+      : positionsInUnits(bytes, encoding);
+    return positionOf(offset);
+  };
+}
+
+function positionsInBytes(bytes: Uint8Array, encoding: string): (offset: number) => Position {
   // Most files end their lines with LF alone: native searches find those.
   const starts = bytes.includes(Byte.CarriageReturn)
     ? lineStarts(bytes.length, (at) => bytes[at])

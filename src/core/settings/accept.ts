@@ -1,7 +1,6 @@
 /** Leaves out findings that the settings accept. */
 
-import type { Report } from '../report.ts';
-import { countGrades } from '../report.ts';
+import { countGrades, type Report } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
 import type { Accepted } from './settings.ts';
 

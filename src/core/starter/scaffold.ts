@@ -1,7 +1,6 @@
 /** Lays out a new project: a starter's files, its settings, and the pages that were asked for. */
 
-import type { Files } from '../change/files.ts';
-import { ChangedFiles, filesWithin } from '../change/files.ts';
+import { ChangedFiles, type Files, filesWithin } from '../change/files.ts';
 import { pageFile, wordsFor } from '../page/naming.ts';
 import { navigationPart, withLink } from '../page/navigation.ts';
 import { openPage } from '../page/page.ts';

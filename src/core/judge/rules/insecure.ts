@@ -17,8 +17,9 @@ export const insecure: Rule = {
   judge({ reference, target, site }) {
     if (target.in !== 'elsewhere' || !isLoaded(reference) || site.published?.origin.startsWith('http:'))
       return null;
-    const [, scheme] = UNSAFE.exec(reference.written) ?? [];
-    if (scheme === undefined && !/^\s*[/\\]{2}/.test(reference.written)) return null;
+    const unsafe = UNSAFE.exec(reference.written);
+    if (unsafe === null) return null;
+    const [, scheme] = unsafe;
     const lead = reference.written.length - reference.written.trimStart().length;
     const start = reference.offset + lead;
     const length = scheme?.length ?? 0;

@@ -1,7 +1,7 @@
 /** What a `link` element loads or leads to (HTML 4.6.7, link types). */
 
 import { isOneSlip } from '../../site/near-names.ts';
-import { detach } from '../detach.ts';
+import { onceForText } from '../detach.ts';
 import type { Kind } from '../reading.ts';
 
 const ICONS = [
@@ -30,19 +30,14 @@ const destinations: Readonly<Record<string, Kind>> = {
 
 /** The link types that a `rel` holds (HTML 4.6.1, a set of space-separated tokens). */
 export function linkTypes(rel: string | null): ReadonlySet<string> {
-  const text = rel ?? '';
-  let types = known.get(text);
-  if (types === undefined) {
-    types = new Set(text.toLowerCase().split(/[\t\n\f\r ]+/));
-    if (known.size >= MOST_KNOWN) known.clear();
-    known.set(detach(text), types);
-  }
-  return types;
+  return typesIn(rel ?? '');
 }
 
 /** Pages say the same of their links over and over. */
-const known = new Map<string, ReadonlySet<string>>();
-const MOST_KNOWN = 1000;
+const typesIn = onceForText(
+  (text): ReadonlySet<string> => new Set(text.toLowerCase().split(/[\t\n\f\r ]+/)),
+  1000,
+);
 
 const AHEAD = ['preconnect', 'dns-prefetch', 'prefetch', 'preload', 'modulepreload'];
 

@@ -15,7 +15,7 @@ import { openPage } from '../src/core/page/page.ts';
 import { fillParts } from '../src/core/page/sync.ts';
 import { wire, wireAll } from '../src/core/page/wire.ts';
 import { readFile } from '../src/core/read/read.ts';
-import type { Report } from '../src/core/report.ts';
+import type { Report, SiteReport } from '../src/core/report.ts';
 import { sift } from '../src/core/settings/accept.ts';
 import { readSettings } from '../src/core/settings/read.ts';
 import { Settings } from '../src/core/settings/settings.ts';
@@ -48,7 +48,7 @@ const times = (amount: number, make: (index: number) => string) =>
 const each = (amount: number, make: (index: number) => readonly [string, string]): Files =>
   Object.fromEntries(Array.from({ length: amount }, (_, index) => make(index)));
 
-function check(files: Files): Report {
+function check(files: Files): SiteReport {
   const content = new Map(Object.entries(files).map(([path, text]) => [path, bytesOf(text)]));
   const read = (path: string) => content.get(path) ?? new Uint8Array();
   const one = startCheck(makeInventory(content.keys()), {
@@ -109,7 +109,7 @@ const showing = (name: string, show: (report: Report) => unknown): Row => ({
         times(20, (at) => `<img src="x${index}-${at}.png">`),
       ]),
     });
-    return () => show(report);
+    return () => show({ cravel: 2, sites: [report] });
   },
 });
 
@@ -359,13 +359,13 @@ export const rows: readonly Row[] = [
     return () => attempt(() => readSettings(text));
   }),
   working('settings: what is accepted', 500, (n) => {
-    const report = check({ 'index.html': head + times(n, (at) => `<img src="x${at}.png">`) });
+    const { findings } = check({ 'index.html': head + times(n, (at) => `<img src="x${at}.png">`) });
     const accept = Array.from({ length: n }, (_, at) => ({
       rule: 'absent',
       written: `y${at}.png`,
       because: 'x',
     }));
-    return () => sift(report, accept);
+    return () => sift(findings, accept);
   }),
   working('--only with many names', 5000, (n) => {
     const names = Array.from({ length: n }, () => 'absent');
@@ -473,7 +473,7 @@ export const rows: readonly Row[] = [
   showing('ndjson', (report) => drain(reportAsLines(report))),
   showing('SARIF', (report) => drain(reportAsSarif(report))),
   showing('JUnit', (report) => drain(reportAsJunit(report))),
-  showing('HTML', (report) => drain(reportAsPage(report, () => 'x'))),
+  showing('HTML', (report) => drain(reportAsPage(report, [() => 'x']))),
   // Folders of the disk.
   onDisk('files in one folder', 300, 100_000, (root, n) => {
     for (let at = 0; at < n; at++) writeFileSync(join(root, `p${at}.html`), head);

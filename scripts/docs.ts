@@ -1,9 +1,10 @@
-/** Writes what is made from the code: pages of the docs for rules, the options of commands, and the schema of cravel.yaml. */
+/** Writes what is made from the code: pages of the docs for rules, the options of commands, and the schemas. */
 import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { declarations } from '../src/command/declarations.ts';
 import { allRules } from '../src/core/judge/index.ts';
 import { settingsSchema } from '../src/core/settings/schema.ts';
+import { reportSchema } from '../src/show/report-schema.ts';
 import { ruleAsPage, rulesAsPage } from '../src/show/rules.ts';
 import { withOptions } from './option-table.ts';
 
@@ -21,4 +22,5 @@ for (const [name, declaration] of Object.entries(declarations)) {
 
 const schemas = join(import.meta.dirname, '../schemas');
 mkdirSync(schemas, { recursive: true });
-writeFileSync(join(schemas, 'cravel.schema.json'), `${JSON.stringify(settingsSchema(), null, 2)}\n`);
+for (const [name, schema] of Object.entries({ cravel: settingsSchema(), report: reportSchema() }))
+  writeFileSync(join(schemas, `${name}.schema.json`), `${JSON.stringify(schema, null, 2)}\n`);

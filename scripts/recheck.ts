@@ -1,5 +1,5 @@
 /**
- * Checks a check: every `absent`, `letter-case`, `no-index`, `beyond-site` and `absent-anchor` finding about links,
+ * Checks a check: every `absent`, `letter-case`, `lacks-index`, `beyond-site` and `absent-anchor` finding about links,
  * images, scripts and stylesheets of a folder of pages is looked for in another way: parse5's tree, `new URL`, and the
  * disk. Prints what only one of the two finds: `node --import tsx scripts/recheck.ts <folder>`.
  */
@@ -25,7 +25,7 @@ const compared = new Set(Object.entries(held).map(([element, attribute]) => `${e
 const rules = new Set([
   'absent',
   'letter-case',
-  'no-index',
+  'lacks-index',
   'beyond-site',
   'absent-anchor',
   'host-dependent',
@@ -41,7 +41,9 @@ for (const file of pages)
   look(file, parse(readFileSync(join(root, file), 'utf8'), { scriptingEnabled: false }));
 
 const ours = new Map<string, number>();
-for (const { rule, file, holder, written } of (await checkFolder(root)).findings) {
+for (const { rule, file, holder, written } of (await checkFolder(root)).sites.flatMap(
+  (site) => site.findings,
+)) {
   const words = inWords(holder);
   if (rules.has(rule) && compared.has(words)) count(ours, `${file} ${words} ${written}`);
 }

@@ -3,9 +3,18 @@
 export type { Edit, FileEdit } from './core/change/edit.ts';
 export { type Check, type CheckOptions, startCheck } from './core/check/check.ts';
 export { CravelError } from './core/errors.ts';
-export { byCause, type Cause } from './core/judge/causes.ts';
+export { offsetsIn, type Position, positionsIn } from './core/read/lines.ts';
 export type { Kind } from './core/read/reading.ts';
-export type { Finding, Grade, Mend, Report, Unread } from './core/report.ts';
+export type {
+  AcceptedFinding,
+  Cause,
+  Finding,
+  Grade,
+  Mend,
+  Report,
+  SiteReport,
+  Unread,
+} from './core/report.ts';
 export { type Inventory, makeInventory } from './core/site/inventory.ts';
 export type { Places } from './core/site/places.ts';
 export type { Step } from './core/site/walk.ts';

@@ -24,7 +24,7 @@ import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
 import { whileShown } from './progress.ts';
-import { changeProject, projectFolder } from './project-change.ts';
+import { changeProject, workFolder } from './project-change.ts';
 import { Tally, wirePages } from './wire.ts';
 
 type Options = Checked<typeof declaration.options>;
@@ -33,7 +33,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const options = checkOptions(declaration, raw);
   const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
   const intake = await whileShown(output, `taking in ${visible(source)}`, () =>
-    takeIn(source, projectFolder(options.dir), limits, reachOf(options, source)),
+    takeIn(source, workFolder(options.dir), limits, reachOf(options, source)),
   );
   const name = options.as ?? intake.name;
   if (!isSafeName(name))
@@ -60,7 +60,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
 /** How high what comes along with a file may lie: a folder, or one on the host that the file comes from. */
 function reachOf({ reach, dir }: Options, source: string): string | null {
   if (reach === undefined) return null;
-  return isWebAddress(source) ? reach : pointedTo(reach, projectFolder(dir));
+  return isWebAddress(source) ? reach : pointedTo(reach, workFolder(dir));
 }
 
 function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {

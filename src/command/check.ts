@@ -1,15 +1,20 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 
+import { join } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
-import { countGrades, type Finding, failing, type Report } from '../core/report.ts';
+import { failing, type Report } from '../core/report.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
+import { INDEX } from '../core/site/formats.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
-import { type DiskPath, pointedTo, withSlashes } from '../disk/disk-path.ts';
+import { around, below, pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { linesOf } from '../disk/lines.ts';
+import { type NamedProject, projectOf } from '../disk/project.ts';
+import { statOrNull } from '../disk/stat.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
-import { count, type Paint, paintFor } from '../show/paint.ts';
+import { count, type Paint, paintFor, shortList } from '../show/paint.ts';
 import { inChunks } from '../show/pieces.ts';
 import { type Cut, reportAsText } from '../show/text.ts';
 import type { Checked as CheckedOptions } from './declaration.ts';
@@ -26,7 +31,7 @@ type Options = CheckedOptions<typeof declaration.options>;
 const NARROWEST = 60;
 const WIDEST = 120;
 
-export async function check(folder: string | undefined, raw: object, output: Output): Promise<number> {
+export async function check(folders: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
   const only = options.only.flatMap(splitList);
   const isWanted = only.length > 0 ? picker(only) : () => true;
@@ -34,34 +39,49 @@ export async function check(folder: string | undefined, raw: object, output: Out
   if (failOn.length > 0) picker(failOn);
   if (options.watch && options.as !== 'text' && options.out === undefined)
     throw fail('watched-format', options.as);
-  const shown = withSlashes(folder ?? options.dir ?? '.');
-  const root = pointedTo(folder ?? '.', options.dir);
+  const named = await projectsOf(folders.length > 0 ? folders : ['.'], options.dir);
   const reading = showProgress(output, {
     verb: 'reading',
     noun: 'file',
     ...(options.online ? {} : { afterwards: 'judging' }),
   });
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
-  const project = new ProjectCheck(root === pointedTo(shown) ? shown : root, {
-    online: options.online,
-    out: options.out,
-    asking: (done, total) => {
-      reading.end();
-      return asking.tell(done, total);
-    },
-  });
-  const tell = async (checked: Checked) => {
-    const report = reportOf(checked.report, isWanted);
-    await write(report, options, { isPart: only.length > 0, root: checked.root }, output);
-    tellAccepted(checked, output);
-    for (const { file, why } of report.unread) output.note(`Not read: ${visible(file)}: ${why}.`);
-    tellUnasked(checked.unasked, output);
-    if (await tellUnfinished(root, output)) return 2;
-    if (report.unread.length > 0 || checked.unasked.some(({ isOurs }) => isOurs)) return 2;
-    const fails = picker(failOn.length > 0 ? failOn : (checked.failOn ?? failing));
-    return report.findings.some(fails) ? 1 : 0;
+  const projects = named.map(
+    ({ root, within }) =>
+      new ProjectCheck(root, {
+        online: options.online,
+        out: options.out,
+        within,
+        isWanted,
+        asking: (done, total) => {
+          reading.end();
+          return asking.tell(done, total);
+        },
+      }),
+  );
+  for (const { root, within } of named)
+    if (within.length > 0)
+      output.note(
+        `The whole project ${visible(root)} is read, as its ${SETTINGS_FILE} says; what lies in ${within.map(visible).join(', ')} is told.`,
+      );
+  const isPart = only.length > 0 || named.some(({ within }) => within.length > 0);
+  const tell = async (all: readonly Checked[]) => {
+    await write(all, options, isPart, output);
+    tellUnread(all, options, output);
+    for (const checked of all) tellAccepted(checked, output);
+    for (const { linksOut } of all) tellLinksOut(linksOut, output);
+    for (const { unasked } of all) tellUnasked(unasked, output);
+    const isUnread = all.some(
+      ({ site, unasked }) => site.unread.length > 0 || unasked.some(({ isOurs }) => isOurs),
+    );
+    for (const { root } of named) tellWhole(root, output);
+    const unfinished = await Promise.all(named.map(({ root }) => tellUnfinished(pointedTo(root), output)));
+    if (isUnread || unfinished.includes(true)) return 2;
+    const isFailing = ({ site, failOn: own }: Checked) =>
+      site.findings.some(picker(failOn.length > 0 ? failOn : (own ?? failing)));
+    return all.some(isFailing) ? 1 : 0;
   };
-  const look = async () => {
+  const look = async (project: ProjectCheck) => {
     try {
       return await project.look(reading.tell);
     } finally {
@@ -69,9 +89,53 @@ export async function check(folder: string | undefined, raw: object, output: Out
       asking.end();
     }
   };
-  if (!options.watch) return tell(await look());
-  const { watch } = await import('./watch.ts');
-  return watch(project, { look, tell, isWanted, out: options.out }, output);
+  const [first] = projects;
+  if (options.watch && first !== undefined) {
+    if (projects.length > 1) throw fail('one-at-a-time', named.map(({ root }) => root).join(', '));
+    const { watch } = await import('./watch.ts');
+    const watching = { look: () => look(first), tell: (one: Checked) => tell([one]), out: options.out };
+    return watch(first, watching, output);
+  }
+  const all: Checked[] = [];
+  for (const project of projects) all.push(await look(project));
+  return tell(all);
+}
+
+/** The projects that folders are in, each once. */
+async function projectsOf(folders: readonly string[], dir: string | undefined): Promise<NamedProject[]> {
+  const all = await Promise.all(folders.map((folder) => projectOf(withSlashes(folder), dir)));
+  return [...groupBy(all, ({ root }) => pointedTo(root)).values()].map((same) => {
+    const isWhole = same.some(({ within }) => within.length === 0);
+    return { root: same[0]?.root as string, within: isWhole ? [] : same.flatMap(({ within }) => within) };
+  });
+}
+
+/** A folder without settings that lies in a site, as it seems, is checked as one of its own: people may have meant that site. */
+function tellWhole(folder: string, { note }: Output): void {
+  const root = pointedTo(folder);
+  if (statOrNull(below(root, SETTINGS_FILE)) !== null) return;
+  if (statOrNull(below(around(root), INDEX)) === null) return;
+  const above = withSlashes(join(folder, '..'));
+  note(
+    `There is an ${INDEX} in the folder above. If ${visible(folder)} is part of that site, check it all: cravel check ${visible(above)}`,
+  );
+}
+
+/** Where the text report is not what is seen, and does not name them here. */
+function tellUnread(all: readonly Checked[], { as, out }: Options, output: Output): void {
+  const amount = all.reduce((sum, { site }) => sum + site.unread.length, 0);
+  if (amount === 0 || (as === 'text' && out === undefined)) return;
+  output.note(
+    `${count(amount, 'file')} could not be read: the report names ${amount === 1 ? 'it' : 'them'}.`,
+  );
+}
+
+function tellLinksOut(linksOut: Checked['linksOut'], output: Output): void {
+  if (linksOut.size === 0) return;
+  const links = [...linksOut].map(([path, to]) => `${path} (to ${to})`);
+  output.note(
+    `${count(linksOut.size, 'link')} out of the site, followed here, and not on a host that gets the folder alone: ${shortList(links, EXAMPLES)}.`,
+  );
 }
 
 /** How many addresses are named as examples of those that could not be asked for. */
@@ -85,21 +149,17 @@ function tellUnasked(unasked: readonly Unasked[], output: Output): void {
   }
 }
 
-/** The report with some of its findings only. */
-function reportOf(report: Report, isWanted: (finding: Finding) => boolean): Report {
-  const findings = report.findings.filter(isWanted);
-  return { ...report, findings, counts: countGrades(findings) };
-}
-
 /** Writes the report to stdout, or as a whole to the file that `--out` names. */
 async function write(
-  report: Report,
+  all: readonly Checked[],
   options: Options,
-  { isPart, root }: { readonly isPart: boolean; readonly root: DiskPath },
+  isPart: boolean,
   output: Output,
 ): Promise<void> {
   const { as, by, most, out, watch } = options;
-  const pieces = as === 'text' ? null : (await formats[as]())(report, linesOf(root));
+  const report: Report = { cravel: 2, sites: all.map(({ site }) => site) };
+  const lines = all.map(({ root }) => linesOf(root));
+  const pieces = as === 'text' ? null : (await formats[as]())(report, lines);
   if (out === undefined) {
     if (pieces === null) showText(report, { most, by, isPart, fits: watch }, output);
     else tellAll(pieces, output);
@@ -107,9 +167,8 @@ async function write(
   }
   const text = pieces ?? asText(report, { most, by, isPart, columns: WIDEST, paint: plain });
   writeWhole(pointedTo(out), inChunks(text));
-  output.note(
-    `Wrote the report to ${visible(withSlashes(out))}: ${count(report.findings.length, 'finding')}.`,
-  );
+  const amount = report.sites.reduce((sum, { findings }) => sum + findings.length, 0);
+  output.note(`Wrote the report to ${visible(withSlashes(out))}: ${count(amount, 'finding')}.`);
 }
 
 function tellAll(pieces: Iterable<string>, { out }: Output): void {
@@ -120,17 +179,19 @@ type LineOf = ReturnType<typeof linesOf>;
 type Format = Exclude<Options['as'], 'text'>;
 
 /** The writer of each format; each is loaded when asked for. */
-const formats: Readonly<Record<Format, () => Promise<(report: Report, lineOf: LineOf) => Iterable<string>>>> =
-  {
-    json: async () => (await import('../show/json.ts')).reportAsJson,
-    ndjson: async () => (await import('../show/json.ts')).reportAsLines,
-    sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
-    junit: async () => (await import('../show/junit.ts')).reportAsJunit,
-    html: async () => (await import('../show/html.ts')).reportAsPage,
-  };
+const formats: Readonly<
+  Record<Format, () => Promise<(report: Report, lines: readonly LineOf[]) => Iterable<string>>>
+> = {
+  json: async () => (await import('../show/json.ts')).reportAsJson,
+  ndjson: async () => (await import('../show/json.ts')).reportAsLines,
+  sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
+  junit: async () => (await import('../show/junit.ts')).reportAsJunit,
+  html: async () => (await import('../show/html.ts')).reportAsPage,
+};
 
-function tellAccepted({ accepted, idle }: Checked, output: Output): void {
-  if (accepted > 0) output.note(`Accepted by cravel.yaml, and left out: ${count(accepted, 'finding')}.`);
+function tellAccepted({ site: { accepted }, idle }: Checked, output: Output): void {
+  if (accepted.length > 0)
+    output.note(`Accepted by cravel.yaml, and left out: ${count(accepted.length, 'finding')}.`);
   for (const { rule, file, because } of idle) {
     const what = [rule, file].filter((text) => text !== undefined).join(' in ');
     output.note(

@@ -168,11 +168,12 @@ export const adopt = {
 } as const satisfies Declaration;
 
 export const check = {
-  usage: 'check [folder]',
-  about: 'read every file of a site and report the references that do not hold',
+  usage: 'check [folders...]',
+  about: 'read every file of a site, or of several, and report what does not hold',
   examples: [
     'cravel check',
     'cravel check gullhaven-ferry --only broken,fragile --most all',
+    'cravel check gullhaven-ferry/piers',
     'cravel check gullhaven-ferry --as sarif --out report.sarif',
     'cravel check gullhaven-ferry --watch',
     'cravel check gullhaven-ferry --online',

@@ -2,13 +2,14 @@
 
 import { basename } from 'node:path';
 import { fail } from '../core/errors.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { type BlankText, keepProject } from '../core/starter/keep.ts';
 import { readManifest } from '../core/starter/manifest.ts';
-import { pointedTo } from '../disk/disk-path.ts';
+import { pointedTo, shownFromHere } from '../disk/disk-path.ts';
 import { gatherKept, writeStarter } from '../disk/kept.ts';
 import { unfinishedIn } from '../disk/open-change.ts';
-import { loadSettings } from '../disk/project.ts';
+import { loadSettings, projectAround } from '../disk/project.ts';
 import { isBuiltIn, ownStarterPlace } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
@@ -21,10 +22,13 @@ import { runOptions } from './unfinished.ts';
 
 export async function keep(folder: string, name: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  const root = pointedTo(folder, options.dir);
-  const stats = statOrNull(root);
+  const named = pointedTo(folder, options.dir);
+  const stats = statOrNull(named);
   if (stats === null) throw fail('no-folder', visible(folder));
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(folder));
+  const root = projectAround(named);
+  if (root !== named)
+    output.note(`Keeping the whole project ${visible(shownFromHere(root))}, which has a ${SETTINGS_FILE}.`);
   if (!isSafeName(name)) throw fail('bad-name', visible(name), 'starter');
   if (isBuiltIn(name)) throw fail('starter-built-in', name);
   const target = ownStarterPlace(name);

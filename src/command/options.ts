@@ -1,6 +1,7 @@
 /** Checks the options of a call against what its command is declared with. */
 import { IsBoolean, IsIn, IsOptional, IsString, Matches } from 'class-validator';
 import { fail } from '../core/errors.ts';
+import { oneOf } from '../core/one-of.ts';
 import { shape } from '../core/shape/shape.ts';
 import { type Checked, type Declaration, flagOf, type Option, type Options } from './declaration.ts';
 
@@ -38,8 +39,7 @@ function decoratorsOf(option: Option): PropertyDecorator[] {
       return [IsString({ each: true })];
     case 'choice': {
       const { choices } = option;
-      const all = `${choices.slice(0, -1).join(', ')} or ${choices.at(-1)}`;
-      return [IsOptional(), IsIn(choices, { message: `must be ${all}` })];
+      return [IsOptional(), IsIn(choices, { message: `must be ${oneOf(choices)}` })];
     }
     default: {
       const { fits } = option;

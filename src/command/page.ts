@@ -1,5 +1,6 @@
 /** `cravel page`: adds pages from the starter's pattern, or like a page that is there. */
 
+import { posix } from 'node:path';
 import { CravelError, fail } from '../core/errors.ts';
 import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/naming.ts';
 import { fillParts } from '../core/page/sync.ts';
@@ -31,7 +32,7 @@ export async function page(written: readonly string[], raw: object, output: Outp
     }
   }
   return changeProject(options, `page ${paths.join(' ')}`, output, async (project) => {
-    const { site, settings, prefix, places } = project;
+    const { site, settings, prefix, places, standing } = project;
     const { pattern, note } = patternFor(project, options.like);
     const own = siteWords(site, settings.entry);
     const said = {
@@ -41,7 +42,7 @@ export async function page(written: readonly string[], raw: object, output: Outp
     const made: string[] = [];
     const lineEnd = lineEndOf(project.root, project.files.paths());
     for (const [index, wanted] of paths.entries()) {
-      const file = pageFile(wanted, places.pages);
+      const file = pageFile(standing === '' ? wanted : `./${posix.join(standing, wanted)}`, places.pages);
       const derived = wordsFor(file, places.pages, said);
       const words = await wordsOf(file, derived, options, index, output);
       addPage(site, prefix, pattern, file, words);

@@ -29,7 +29,7 @@ export async function parts(raw: object, output: Output): Promise<number> {
   return changeProject(options, 'parts', output, async (project) => {
     const { site, settings } = project;
     const { entry } = settings;
-    if (!site.has(entry)) throw fail('no-entry', entry);
+    if (!site.has(entry)) throw fail('no-entry-page', entry);
     if (options.add !== undefined) addPart(project, options.add, options.from as string);
     const master = openPage(entry, site.read(entry));
     const all = partsOf(master);

@@ -23,8 +23,8 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
     (await import('./wire.ts')).wire(files as string[], options, output),
   adopt: async ([source], options, output) =>
     (await import('./adopt.ts')).adopt(source as string, options, output),
-  check: async ([folder], options, output) =>
-    (await import('./check.ts')).check(folder as string | undefined, options, output),
+  check: async ([folders], options, output) =>
+    (await import('./check.ts')).check(folders as string[], options, output),
   rules: async ([name], _options, output) =>
     (await import('./rules.ts')).rules(name as string | undefined, output),
   settings: async (_none, options, output) => (await import('./settings.ts')).settings(options, output),

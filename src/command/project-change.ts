@@ -2,9 +2,10 @@
 
 import type { Change, FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
-import { type DiskPath, pointedTo } from '../disk/disk-path.ts';
+import { SETTINGS_FILE } from '../core/settings/settings.ts';
+import { type DiskPath, pointedTo, shownFromHere } from '../disk/disk-path.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
-import { openProject, type Project } from '../disk/project.ts';
+import { openProject, type Project, projectAround } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
 import { visible } from '../show/escape.ts';
@@ -29,9 +30,9 @@ export async function changeProject(
   output: Output,
   work: (project: Project) => Promise<Account> | Account,
 ): Promise<number> {
-  const root = projectFolder(options.dir);
+  const { root, from } = workPlace(options.dir, output);
   const run = async () => {
-    const project = await openProject(root);
+    const project = await openProject(root, { from });
     const account = await work(project);
     const change: Change = { title, files: project.files.changes(), folders: [] };
     if (change.files.length > 0 && !options.dryRun) await commit(root, change);
@@ -43,8 +44,19 @@ export async function changeProject(
   return (await tellUnfinished(root, output)) ? 2 : code;
 }
 
-/** The folder of the project that `--dir` names. Throws a `CravelError` where it is none. */
-export function projectFolder(dir: string | undefined): DiskPath {
+/** Where somebody works, and the project that this lies in, which is told where it is another folder. */
+export function workPlace(
+  dir: string | undefined,
+  { note }: Output,
+): { readonly root: DiskPath; readonly from: DiskPath } {
+  const from = workFolder(dir);
+  const root = projectAround(from);
+  if (root !== from) note(`In the project ${visible(shownFromHere(root))}, which has a ${SETTINGS_FILE}.`);
+  return { root, from };
+}
+
+/** The folder that `--dir` names. Throws a `CravelError` where it is none. */
+export function workFolder(dir: string | undefined): DiskPath {
   const stats = statOrNull(pointedTo(dir ?? '.'));
   if (stats === null) throw fail('no-folder', visible(dir ?? '.'));
   if (!stats.isDirectory()) throw fail('not-a-folder', visible(dir ?? '.'));

@@ -1,7 +1,7 @@
 /** `cravel rules`: lists what the check finds, or explains one rule. */
 import { fail } from '../core/errors.ts';
 import { allRules } from '../core/judge/index.ts';
-import { nearestNames } from '../core/site/near-names.ts';
+import { nearestRules } from '../core/judge/pick.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { ruleAsText, rulesAsText } from '../show/rules.ts';
@@ -16,7 +16,7 @@ export function rules(name: string | undefined, { out, stdout, env }: Output): n
   const rule = allRules.find((one) => one.name === name);
   if (rule === undefined) {
     const names = allRules.map((one) => one.name);
-    throw fail('unknown-rule', visible(name), nearestNames(name, names));
+    throw fail('unknown-rule', visible(name), nearestRules(name, names));
   }
   out(ruleAsText(rule, paint, Math.min(stdout.columns || 80, 100)));
   return 0;

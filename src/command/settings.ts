@@ -11,7 +11,7 @@ import { paintFor } from '../show/paint.ts';
 import { settings as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { projectFolder } from './project-change.ts';
+import { workPlace } from './project-change.ts';
 import { tellUnfinished } from './unfinished.ts';
 
 interface InForce {
@@ -22,7 +22,7 @@ interface InForce {
 export async function settings(raw: object, output: Output): Promise<number> {
   const { out, stdout, env } = output;
   const options = checkOptions(declaration, raw);
-  const root = projectFolder(options.dir);
+  const { root } = workPlace(options.dir, output);
   const project = await openProject(root);
   const inForce = settingsInForce(
     project.settings,

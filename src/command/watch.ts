@@ -16,8 +16,6 @@ export interface Watching {
   readonly look: () => Promise<Checked>;
   /** Reports, and answers with an exit code. */
   readonly tell: (checked: Checked) => Promise<number>;
-  /** Whether `tell` tells it. */
-  readonly isWanted: (finding: Finding) => boolean;
   /** Where `tell` writes to. */
   readonly out: string | undefined;
 }
@@ -25,7 +23,7 @@ export interface Watching {
 /** Looks, reports and waits for changes until somebody ends it. Answers with the last exit code of a report. */
 export async function watch(
   project: ProjectCheck,
-  { look, tell, isWanted, out }: Watching,
+  { look, tell, out }: Watching,
   output: Output,
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
@@ -46,7 +44,7 @@ export async function watch(
     for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
       try {
         const checked = await project.lookAgain(changed);
-        const changes = difference(before, checked, isWanted);
+        const changes = difference(before, checked);
         before = checked;
         // Files that have no part in the report come and go unsaid, unless an error is to be taken off the screen.
         if (project.read === 0 && changes === null && code !== 2) continue;
@@ -90,9 +88,9 @@ function timeNow(): string {
 }
 
 /** `2 findings gone, 1 finding more`; null where there is no difference. */
-function difference(before: Checked, after: Checked, isWanted: Watching['isWanted']): string | null {
-  const old = keysOf(before, isWanted);
-  const now = keysOf(after, isWanted);
+function difference(before: Checked, after: Checked): string | null {
+  const old = keysOf(before);
+  const now = keysOf(after);
   const gone = [...old].filter((key) => !now.has(key)).length;
   const fresh = [...now].filter((key) => !old.has(key)).length;
   if (gone === 0 && fresh === 0) return null;
@@ -105,9 +103,9 @@ function difference(before: Checked, after: Checked, isWanted: Watching['isWante
 }
 
 /** Findings by what they are about, wherever in its file that has moved to; the second alike has a number. */
-function keysOf({ report }: Checked, isWanted: Watching['isWanted']): ReadonlySet<string> {
+function keysOf({ site }: Checked): ReadonlySet<string> {
   const amounts = new Map<string, number>();
-  return new Set(report.findings.filter(isWanted).map((finding) => keyOf(finding, amounts)));
+  return new Set(site.findings.map((finding) => keyOf(finding, amounts)));
 }
 
 function keyOf({ rule, file, holder, written, target }: Finding, amounts: Map<string, number>): string {

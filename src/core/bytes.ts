@@ -89,3 +89,13 @@ export function isAscii(plain: string): boolean {
   if (native !== undefined) return native.byteLength(plain) === plain.length;
   return !/[\x80-\xff]/.test(plain);
 }
+
+/** True where there is nothing but white space, and the marks and zeros of UTF-16. */
+export function isBlank(bytes: Uint8Array): boolean {
+  const start = hasMark(bytes) ? 3 : 0;
+  for (let at = start; at < bytes.length; at++) {
+    const byte = bytes[at] as number;
+    if (byte > Byte.Space && byte < 0xfe) return false;
+  }
+  return true;
+}

@@ -38,6 +38,14 @@ const table = {
     `The folder ${folder} has ${files}, but no page (.html, .htm or .xhtml).`,
     'Name the folder that gets published, for example: cravel check site',
   ],
+  'nothing-of-site': (folder, project) => [
+    `Nothing in ${folder} is part of the site of the project ${project}.`,
+    'See what its cravel.yaml leaves out: cravel settings',
+  ],
+  'one-at-a-time': (folders) => [
+    `Only one site can be watched at a time, and these are several: ${folders}.`,
+    'Name one folder.',
+  ],
   system: (path, reason) => [`${path}: ${reason}.`, 'Put that right, and call again.'],
   refused: (path, reason) => [`${path}: ${reason}.`, 'Nothing was written.'],
   'no-file-there': (path) => [
@@ -142,7 +150,7 @@ const table = {
     `The addresses of ${file} start on another host, by its base element.`,
     'Make the page like another one: --like <page>',
   ],
-  'no-entry': (file) => [
+  'no-entry-page': (file) => [
     `There is no entry page ${file}.`,
     'Name the entry page in cravel.yaml (entry: home.html), or the project folder with: --dir',
   ],

@@ -1,6 +1,7 @@
 /** The report of a check: what was read, and what was found. */
 import type { FileEdit } from './change/edit.ts';
 import type { Holder } from './read/holder.ts';
+import type { Extent } from './read/lines.ts';
 import type { Kind } from './read/reading.ts';
 import type { Step } from './site/walk.ts';
 
@@ -23,13 +24,20 @@ export interface Mend {
   readonly edits: readonly FileEdit[];
 }
 
-/** One thing to report. Offsets and lengths are bytes; lines and columns count from 1 (UTF-16 units). */
-export interface Finding {
+/** What stands in the place of a walk where the order of what a page loads is wrong: names of files, or `page:line` of inline code. */
+interface Order {
+  readonly is: readonly string[];
+  readonly should: readonly string[];
+}
+
+/**
+ * One thing to report. Offsets and lengths are bytes; lines and columns count from 1 (UTF-16 units), the end is that of
+ * the character behind the last one.
+ */
+export interface Finding extends Extent {
   readonly rule: string;
   readonly grade: Grade;
   readonly file: string;
-  readonly line: number;
-  readonly column: number;
   readonly offset: number;
   readonly length: number;
   /** What it is about; null for the file as a whole. */
@@ -40,8 +48,29 @@ export interface Finding {
   /** The resolved site path without query or fragment; null where there is none. */
   readonly target: string | null;
   readonly message: string;
+  /** False in a file that no page loads, by any chain: it harms no visitor as it stands. */
+  readonly reached: boolean;
+  /** The pages for which it fails, where it holds for others that run the same file; else null. */
+  readonly pages: readonly string[] | null;
   readonly walk: readonly Step[];
+  readonly order: Order | null;
   readonly mends: readonly Mend[];
+}
+
+/** Findings that one change to the site would settle. */
+export interface Cause {
+  readonly rule: string;
+  readonly grade: Grade;
+  /** The message of the first. */
+  readonly message: string;
+  /** In the order of the report. */
+  readonly findings: readonly [Finding, ...Finding[]];
+  /** How many files they stand in. */
+  readonly files: number;
+  /** How many pages they harm: those that they stand in, and those that load their files by any chain. */
+  readonly pages: number;
+  /** The command that mends them, else what mends all of them alike; null where there is neither. */
+  readonly mend: string | null;
 }
 
 /** A file that could not be read or judged, with the reason and what to do. */
@@ -50,22 +79,37 @@ export interface Unread {
   readonly why: string;
 }
 
+/** A finding that the settings accept, and their reason. */
+export interface AcceptedFinding {
+  readonly finding: Finding;
+  readonly because: string;
+}
+
+/** What a check of one site found. */
+export interface SiteReport {
+  readonly folder: string;
+  readonly pages: number;
+  readonly files: number;
+  readonly references: number;
+  /** References to other hosts and schemes. */
+  readonly external: number;
+  /** How many addresses other hosts were asked for, each once; null where none was to be. */
+  readonly asked: number | null;
+  readonly counts: Readonly<Record<Grade, number>>;
+  /** The worst first. */
+  readonly causes: readonly Cause[];
+  /** In the order of files and offsets. */
+  readonly findings: readonly Finding[];
+  /** What was left out, since the settings accept it. */
+  readonly accepted: readonly AcceptedFinding[];
+  readonly unread: readonly Unread[];
+}
+
 export interface Report {
   /** The version of this format. */
-  readonly cravel: 1;
-  readonly site: {
-    readonly folder: string;
-    readonly pages: number;
-    readonly files: number;
-    readonly references: number;
-    /** References to other hosts and schemes. */
-    readonly external: number;
-    /** How many addresses other hosts were asked for, each once; not there where none was to be. */
-    readonly asked?: number;
-  };
-  readonly counts: Readonly<Record<Grade, number>>;
-  readonly findings: readonly Finding[];
-  readonly unread: readonly Unread[];
+  readonly cravel: 2;
+  /** In the order in which they were asked for. */
+  readonly sites: readonly SiteReport[];
 }
 
 export function countGrades(findings: readonly Finding[]): Record<Grade, number> {

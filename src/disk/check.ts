@@ -3,13 +3,13 @@
 import { type Check, startCheck } from '../core/check/check.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
-import type { Report } from '../core/report.ts';
+import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import { digestOfFile } from './digest.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
-import { openProject, type Project } from './project.ts';
+import { openProject, type Project, projectOf } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
 
@@ -17,11 +17,14 @@ import { reasonOf } from './reason.ts';
 export type Progress = (done: number, total: number) => Promise<void> | void;
 
 /** What a check found, and what the project's settings say of it. */
-export interface Checked extends Sifted {
+export interface Checked extends Pick<Sifted, 'idle'> {
+  readonly site: SiteReport;
   /** Grades and rules that make the check fail; undefined where the settings do not say. */
   readonly failOn: readonly string[] | undefined;
   /** The folder that gets published. */
   readonly root: DiskPath;
+  /** Links out of the site that are followed, each with where it leads. */
+  readonly linksOut: ReadonlyMap<string, string>;
   /** Addresses that other hosts were to be asked for, and could or would not say. */
   readonly unasked: readonly Unasked[];
 }
@@ -38,11 +41,20 @@ export interface ProjectCheckOptions {
   readonly out?: string | undefined;
   /** Told how far the asking is. */
   readonly asking?: Progress;
+  /** Folders of the site, by their site paths: what lies elsewhere is read, and not told. Empty for all. */
+  readonly within?: readonly string[];
+  /** Whether a finding is told. */
+  readonly isWanted?: (finding: Finding) => boolean;
 }
 
-/** The report alone. Throws a `CravelError` where `folder` is no folder, or holds no page. */
+/**
+ * The report alone, on the whole project that `folder` lies in where it has settings. Throws a `CravelError` where
+ * `folder` is no folder, or holds no page.
+ */
 export async function checkFolder(folder: string, progress: Progress = () => {}): Promise<Report> {
-  return (await new ProjectCheck(folder).look(progress)).report;
+  const { root, within } = await projectOf(folder);
+  const { site } = await new ProjectCheck(root, { within }).look(progress);
+  return { cravel: 2, sites: [site] };
 }
 
 /** A check of one project that can go on when files change. */
@@ -66,9 +78,12 @@ export class ProjectCheck {
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
-    const project = await openProject(asWritten(this.folder), this.options.out);
+    const project = await openProject(asWritten(this.folder), { apart: this.options.out });
     if (project.inventory.files.size === 0 && project.unread.length === 0)
       throw fail('empty-folder', this.folder);
+    for (const folder of this.options.within ?? [])
+      if (![...project.inventory.files].some((path) => path.startsWith(folder)))
+        throw fail('nothing-of-site', folder, this.folder);
     return this.#start(project, progress);
   }
 
@@ -83,7 +98,7 @@ export class ProjectCheck {
     const before = this.#project;
     const check = this.#check;
     if (before === null || check === null) return this.look();
-    const project = await openProject(asWritten(this.folder), this.options.out);
+    const project = await openProject(asWritten(this.folder), { apart: this.options.out });
     if (JSON.stringify(project.settings) !== JSON.stringify(before.settings)) return this.#start(project);
     this.#project = project;
     const sitePaths = new Set([...this.#changed].map((path) => project.sitePath(path)));
@@ -108,7 +123,7 @@ export class ProjectCheck {
 
   async #take(
     check: Check,
-    { unread, inventory, settings }: Project,
+    { unread, inventory, settings, linksOut }: Project,
     progress: Progress = () => {},
   ): Promise<Checked> {
     for (const { file, why } of unread) check.skip(file, why);
@@ -125,12 +140,34 @@ export class ProjectCheck {
     }
     this.#changed.clear();
     const unasked = await this.#ask(check);
-    const report = check.report(this.#shownRoot, (path) => this.#bytesOf(path));
-    if (report.site.pages === 0 && unread.length === 0) {
+    let idle: Sifted['idle'] = [];
+    const site = check.report(
+      this.#shownRoot,
+      (path) => this.#bytesOf(path),
+      (findings) => {
+        const sifted = sift(findings, settings.accept);
+        idle = sifted.idle;
+        return {
+          findings: sifted.findings.filter((finding) => this.#isTold(finding)),
+          accepted: sifted.accepted.filter(({ finding }) => this.#isTold(finding)),
+        };
+      },
+    );
+    if (site.pages === 0 && unread.length === 0) {
       const files = inventory.files.size;
       throw fail('no-pages', this.folder, files === 1 ? '1 file' : `${files} files`);
     }
-    return { ...sift(report, settings.accept), failOn: settings['fail-on'], root: this.#root, unasked };
+    const told = { ...site, unread: site.unread.filter(({ file }) => this.#isWithin(file)) };
+    return { site: told, idle, failOn: settings['fail-on'], root: this.#root, linksOut, unasked };
+  }
+
+  #isTold(finding: Finding): boolean {
+    return (this.options.isWanted?.(finding) ?? true) && this.#isWithin(finding.file);
+  }
+
+  #isWithin(file: string): boolean {
+    const { within = [] } = this.options;
+    return within.length === 0 || within.some((folder) => file.startsWith(folder));
   }
 
   async #ask(check: Check): Promise<Unasked[]> {

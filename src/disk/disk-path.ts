@@ -52,6 +52,11 @@ export function pathFrom(folder: string, place: string): string {
   return relative(folder, place).split(sep).join('/');
 }
 
+/** A place as it is written from the current folder. */
+export function shownFromHere(place: DiskPath): string {
+  return pathFrom(pointedTo('.'), place) || '.';
+}
+
 /** The folder that something lies in. */
 export function around(place: DiskPath): DiskPath {
   return dirname(place) as DiskPath;

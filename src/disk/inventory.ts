@@ -4,10 +4,18 @@ import { isUtf8 } from 'node:buffer';
 import { isAbsolute, sep } from 'node:path';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
-import { isLitter } from '../core/site/admission.ts';
+import { type Stands, whyUnpublished } from '../core/site/admission.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
-import { below, type DiskPath, pathFrom } from './disk-path.ts';
-import { type Dirent, direntsIn, rawNamesIn, realpathSync, statSync } from './fs.ts';
+import { below, type DiskPath, pathFrom, withSlashes } from './disk-path.ts';
+import {
+  type Dirent,
+  direntsIn,
+  rawNamesIn,
+  readlinkSync,
+  realpathSync,
+  type Stats,
+  statSync,
+} from './fs.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
 
@@ -15,51 +23,132 @@ export interface Listing {
   readonly inventory: Inventory;
   /** What could not be listed, and why. */
   readonly unread: readonly Unread[];
+  /** Links that lead out of the folder, and are followed, each with where it leads. */
+  readonly linksOut: ReadonlyMap<string, string>;
 }
 
 /**
- * Lists every file below `root`, but for what is never published. Symbolic links are followed, as a host's copy would hold what they lead
- * to; a link that leads back to a folder it is in, or nowhere, is left out and noted.
+ * Lists every file below `root`; what is never published is named, and not looked into. Symbolic links are followed, as a host's
+ * copy would hold what they lead to; a link that leads back to a folder it is in is left out and noted.
  */
 export function listSite(root: DiskPath): Listing {
-  const files: string[] = [];
-  const closed: string[] = [];
-  const unread: Unread[] = [];
-  /** `stays` are the ways between links that lead here, each from where it starts to the folder of the next link. */
-  const visit = (folder: string, start: string, stays: readonly Stay[]) => {
-    const here = below(root, folder);
-    const { entries, unnamable } = entriesIn(here);
-    for (const name of unnamable) unread.push({ file: folder + name, why: UNNAMABLE });
+  return new SiteListing(root).listing();
+}
+
+/** A folder on the way. */
+interface Visit {
+  readonly folder: string;
+  /** Its own path, where a link in the site led here; null where one led out of it. */
+  readonly own: string | null;
+  /** Where the last link led. */
+  readonly start: string;
+  /** The ways between links that lead here, each from where it starts to the folder of the next link. */
+  readonly stays: readonly Stay[];
+}
+
+class SiteListing {
+  readonly #files: string[] = [];
+  readonly #closed = new Set<string>();
+  readonly #hidden = new Map<string, string>();
+  readonly #deadLinks = new Map<string, string>();
+  readonly #aliases = new Map<string, string>();
+  readonly #unread: Unread[] = [];
+  readonly #linksOut = new Map<string, string>();
+  readonly #real: string;
+
+  constructor(readonly root: DiskPath) {
+    this.#real = realpathSync(root);
+  }
+
+  listing(): Listing {
+    this.#visit({ folder: '', own: '', start: this.#real, stays: [] });
+    const files = this.#files.sort();
+    const known = new Set(files);
+    const aliases = new Map([...this.#aliases].filter(([, own]) => known.has(own)));
+    const beside = { closed: this.#closed, hidden: this.#hidden, deadLinks: this.#deadLinks, aliases };
+    return { inventory: makeInventory(files, beside), unread: this.#unread, linksOut: this.#linksOut };
+  }
+
+  #visit(visit: Visit): void {
+    const { folder, own } = visit;
+    const { entries, unnamable } = entriesIn(below(this.root, folder));
+    for (const name of unnamable) this.#unread.push({ file: folder + name, why: UNNAMABLE });
     for (const entry of entries) {
-      if (isLitter(entry.name)) continue;
-      const path = folder + entry.name;
+      const { name } = entry;
+      const path = folder + name;
       if (path === SETTINGS_FILE) continue;
+      const why = whyUnpublished(entry.isDirectory() ? `${name}/` : name);
+      if (why !== null) {
+        this.#hidden.set(entry.isDirectory() ? `${path}/` : path, why);
+        continue;
+      }
       try {
-        if (!entry.isSymbolicLink()) {
-          if (entry.isDirectory()) visit(`${path}/`, start, stays);
-          else if (entry.isFile()) files.push(path);
-          else unread.push({ file: path, why: DEVICE });
-          continue;
-        }
-        const what = statSync(below(root, path));
-        if (what.isFile()) files.push(path);
-        else if (!what.isDirectory()) unread.push({ file: path, why: DEVICE });
-        if (!what.isDirectory()) continue;
-        const real = realpathSync(below(root, path));
-        const stay = { start, end: realpathSync(here) };
-        if ([...stays, stay].some((one) => isOn(one, real))) {
-          closed.push(`${path}/`);
-          unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
-        } else visit(`${path}/`, real, [...stays, stay]);
+        if (entry.isSymbolicLink()) this.#followLink(visit, name);
+        else if (entry.isDirectory())
+          this.#visit({ ...visit, folder: `${path}/`, own: own === null ? null : `${own}${name}/` });
+        else if (entry.isFile()) this.#add(path, own === null ? null : own + name);
+        else this.#unread.push({ file: path, why: DEVICE });
       } catch (error) {
-        if (!LEADS_NOWHERE.has((error as NodeJS.ErrnoException).code ?? '')) closed.push(`${path}/`);
-        unread.push({ file: path, why: entry.isSymbolicLink() ? linkReason(error) : reasonOf(error) });
+        this.#closed.add(`${path}/`);
+        this.#unread.push({ file: path, why: reasonOf(error) });
       }
     }
-  };
-  visit('', realpathSync(root), []);
-  files.sort();
-  return { inventory: makeInventory(files, closed), unread };
+  }
+
+  #add(path: string, own: string | null): void {
+    this.#files.push(path);
+    if (own !== null && own !== path) this.#aliases.set(path, own);
+  }
+
+  #followLink({ folder, start, stays }: Visit, name: string): void {
+    const path = folder + name;
+    const place = below(this.root, path);
+    const what = statOrDead(place);
+    if (what === null) {
+      this.#deadLinks.set(path, withSlashes(readlinkSync(place)));
+      return;
+    }
+    const real = realpathSync(place);
+    const own = pathWithin(this.#real, real);
+    const theirs = own === null ? null : whyUnpublished(what.isDirectory() ? `${own}/` : own);
+    if (theirs !== null) {
+      this.#hidden.set(what.isDirectory() ? `${path}/` : path, theirs);
+      return;
+    }
+    if (own === null && (what.isFile() || what.isDirectory()))
+      this.#linksOut.set(path, withSlashes(readlinkSync(place)));
+    if (what.isFile()) this.#add(path, own);
+    else if (!what.isDirectory()) this.#unread.push({ file: path, why: DEVICE });
+    else {
+      const stay = { start, end: realpathSync(below(this.root, folder)) };
+      if ([...stays, stay].some((one) => isOn(one, real))) {
+        this.#closed.add(`${path}/`);
+        this.#unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
+      } else
+        this.#visit({
+          folder: `${path}/`,
+          own: own === null || own === '' ? own : `${own}/`,
+          start: real,
+          stays: [...stays, stay],
+        });
+    }
+  }
+}
+
+/** What a link leads to; null where that is nothing. Throws where nobody can tell. */
+function statOrDead(place: DiskPath): Stats | null {
+  try {
+    return statSync(place);
+  } catch (error) {
+    if (LEADS_NOWHERE.has((error as NodeJS.ErrnoException).code ?? '')) return null;
+    throw error;
+  }
+}
+
+/** The path of a place in a folder, both real; null where it lies elsewhere. */
+function pathWithin(folder: string, place: string): string | null {
+  const way = pathFrom(folder, place);
+  return way === '..' || way.startsWith('../') || isAbsolute(way) ? null : way;
 }
 
 /** Real folders, one in the other. */
@@ -77,13 +166,6 @@ function isOn({ start, end }: Stay, folder: string): boolean {
 
 /** Errors after which it is known that there is nothing. */
 const LEADS_NOWHERE: ReadonlySet<string> = new Set(['ENOENT', 'ELOOP']);
-
-function linkReason(error: unknown): string {
-  const code = (error as NodeJS.ErrnoException).code;
-  if (code === 'ELOOP') return 'this link leads round in a circle: remove it';
-  if (code === 'ENOENT') return 'this link leads to a file that does not exist: mend or remove it';
-  return reasonOf(error);
-}
 
 /** Why a device, a pipe or a socket is never opened. */
 const DEVICE = 'it is neither a file nor a folder: take it away';
@@ -121,19 +203,11 @@ interface Walked {
   readonly left: ReadonlyMap<string, readonly string[]>;
 }
 
-const LINK = 'a link';
-const LINK_OUT = 'a link that leads out of the folder';
-const NO_FILE = 'neither a file nor a folder';
-
 /**
- * Every file below `root` for which `why` gives no reason to leave it (folders are asked for too; theirs end in `/`).
- * Where `follows` says so, links that stay in the folder are followed. Devices, pipes and sockets are never opened.
+ * Every file below `root` for which `why` gives no reason to leave it (folders are asked for too; theirs end in `/`, and
+ * so do links to them). Devices, pipes and sockets are never opened.
  */
-export function walkFolder(
-  root: DiskPath,
-  why: (path: string) => string | null,
-  { follows = false }: { readonly follows?: boolean } = {},
-): Walked {
+export function walkFolder(root: DiskPath, why: (path: string, stands: Stands) => string | null): Walked {
   const files: string[] = [];
   const left = new Map<string, string[]>();
   const leave = (path: string, reason: string) => {
@@ -141,35 +215,35 @@ export function walkFolder(
     if (paths) paths.push(path);
     else left.set(reason, [path]);
   };
-  const real = follows ? realpathSync(root) : '';
+  const real = realpathSync(root);
   const visit = (folder: string, stays: readonly Stay[], start: string) => {
     const here = below(root, folder);
     const found = entriesIn(here);
     for (const name of found.unnamable) leave(folder + name, 'a name that is not written in UTF-8');
     for (const entry of found.entries) {
       const path = folder + entry.name;
-      const target = entry.isSymbolicLink() && follows ? statOrNull(below(root, path)) : entry;
-      const reason = why(target?.isDirectory() ? `${path}/` : path);
-      if (reason !== null) leave(target?.isDirectory() ? `${path}/` : path, reason);
-      else if (entry.isSymbolicLink()) {
-        if (target === null || target === entry) {
-          leave(path, follows ? LINK_OUT : LINK);
-          continue;
-        }
-        const to = realpathSync(below(root, path));
-        const stay = { start, end: realpathSync(here) };
-        const way = pathFrom(real, to);
-        const isOut = way === '..' || way.startsWith('../') || isAbsolute(way);
-        // What a link leads to is asked for by its own name, too.
-        const theirs = isOut || way === '' ? null : why(target.isDirectory() ? `${way}/` : way);
-        if (isOut || [...stays, stay].some((one) => isOn(one, to))) leave(path, LINK_OUT);
-        else if (theirs !== null) leave(path, theirs);
-        else if (target.isDirectory()) visit(`${path}/`, [...stays, stay], to);
-        else if (target.isFile()) files.push(path);
-        else leave(path, NO_FILE);
-      } else if (entry.isDirectory()) visit(`${path}/`, stays, start);
-      else if (entry.isFile()) files.push(path);
-      else leave(path, NO_FILE);
+      if (!entry.isSymbolicLink()) {
+        const stands = entry.isDirectory() || entry.isFile() ? 'file' : 'device';
+        const reason = why(entry.isDirectory() ? `${path}/` : path, stands);
+        if (reason !== null) leave(entry.isDirectory() ? `${path}/` : path, reason);
+        else if (entry.isDirectory()) visit(`${path}/`, stays, start);
+        else files.push(path);
+        continue;
+      }
+      const target = statOrNull(below(root, path));
+      const shown = target?.isDirectory() ? `${path}/` : path;
+      const to = target === null ? null : realpathSync(below(root, path));
+      const way = to === null ? null : pathWithin(real, to);
+      const stay = { start, end: realpathSync(here) };
+      const goesRound = to !== null && [...stays, stay].some((one) => isOn(one, to));
+      const isDevice = target !== null && !target.isDirectory() && !target.isFile();
+      const stands = way === null || goesRound ? 'link out' : isDevice ? 'device' : 'link within';
+      // What a link leads to is asked for by its own name, too.
+      const theirs = way === null ? null : why(target?.isDirectory() ? `${way}/` : way, stands);
+      const reason = why(shown, stands) ?? theirs;
+      if (reason !== null) leave(shown, reason);
+      else if (target?.isDirectory()) visit(`${path}/`, [...stays, stay], to as string);
+      else files.push(path);
     }
   };
   visit('', [], real);

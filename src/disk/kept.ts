@@ -2,7 +2,7 @@
 
 import ignore from 'ignore';
 import { ChangedFiles } from '../core/change/files.ts';
-import { whyLeft } from '../core/site/admission.ts';
+import { type Stands, whyLeft } from '../core/site/admission.ts';
 import { below, type DiskPath } from './disk-path.ts';
 import { walkFolder } from './inventory.ts';
 import { commit, type RunOptions, whileLocked } from './journal.ts';
@@ -17,9 +17,9 @@ export function gatherKept(root: DiskPath): {
 } {
   const isListed = statOrNull(below(root, IGNORED))?.isFile() === true;
   const ignored = ignore().add(isListed ? new TextDecoder().decode(loadFile(root, IGNORED)) : '');
-  const why = (path: string) =>
-    whyLeft('keep', path) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
-  const { files, left } = walkFolder(root, why, { follows: true });
+  const why = (path: string, stands: Stands) =>
+    whyLeft('keep', path, stands) ?? (ignored.ignores(path) ? 'ignored by .gitignore' : null);
+  const { files, left } = walkFolder(root, why);
   return { files: new Map(files.map((path) => [path, loadFile(root, path)])), left };
 }
 
@@ -40,7 +40,9 @@ export async function writeStarter(
   await whileLocked(
     target,
     async () => {
-      const present = walkFolder(target, (path) => (path === `${WORKSHOP}/` ? '' : null)).files;
+      const present = walkFolder(target, (path, stands) =>
+        path === `${WORKSHOP}/` || stands !== 'file' ? '' : null,
+      ).files;
       const files = new ChangedFiles(present, (path) => loadFile(target, path));
       for (const path of present) if (!kept.has(path)) files.remove(path);
       for (const [path, bytes] of kept) files.write(path, bytes);

@@ -5,11 +5,19 @@ import { fail } from '../core/errors.ts';
 import { pagesOf } from '../core/page/pages.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE, Settings } from '../core/settings/settings.ts';
-import { folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
+import { type BesideFiles, folderOf, type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { inferPlaces, type Places, sitePrefix } from '../core/site/places.ts';
-import { below, type DiskPath, pathFrom, pointedTo, withSlashes } from './disk-path.ts';
+import {
+  around,
+  below,
+  type DiskPath,
+  pathFrom,
+  pointedTo,
+  shownFromHere,
+  withSlashes,
+} from './disk-path.ts';
 import { existsSync } from './fs.ts';
-import { listSite } from './inventory.ts';
+import { type Listing, listSite } from './inventory.ts';
 import { loadFile } from './load.ts';
 import { reasonOf } from './reason.ts';
 import { statOrNull } from './stat.ts';
@@ -23,21 +31,29 @@ export interface Project {
   readonly prefix: string;
   readonly inventory: Inventory;
   readonly unread: readonly Unread[];
+  /** Links out of the site that are followed, each with where it leads. */
+  readonly linksOut: ReadonlyMap<string, string>;
   /** Every file of the site and `cravel.yaml`, by paths from the project's folder. */
   readonly files: ChangedFiles;
   /** The files of the site by site path. */
   readonly site: Files;
   /** The pages of the site. */
   pages(): string[];
-  /** The site path of what somebody names from the project's folder, or from the site's. */
+  /** The site path of the folder that somebody works in; empty for the project's folder and the site's. */
+  readonly standing: string;
+  /** The site path of what somebody names from the folder that they work in, from the project's, or from the site's. */
   sitePath(named: string): string;
 }
 
-/**
- * Throws a `CravelError` where `root` is no folder, or its settings are wrong. The file `apart` is no part of it,
- * wherever it lies.
- */
-export async function openProject(root: DiskPath, apart: string | null = null): Promise<Project> {
+interface Opening {
+  /** A file that is no part of the project, wherever it lies. */
+  readonly apart?: string | undefined;
+  /** The folder that somebody works in; the project's own unless said. */
+  readonly from?: DiskPath;
+}
+
+/** Throws a `CravelError` where `root` is no folder, or its settings are wrong. */
+export async function openProject(root: DiskPath, { apart, from = root }: Opening = {}): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
@@ -46,9 +62,9 @@ export async function openProject(root: DiskPath, apart: string | null = null): 
   const siteFolder = below(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
   const isNamed = await matcherFor(settings['leave-out']);
-  const own = apart === null ? null : pathFrom(pointedTo(siteFolder), pointedTo(apart));
+  const own = apart === undefined ? null : pathFrom(pointedTo(siteFolder), pointedTo(apart));
   const isLeftOut = (path: string) => path === own || isNamed(path);
-  const { inventory, unread } = listing(siteFolder, isLeftOut);
+  const { inventory, unread, linksOut } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(below(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
   const files = new ChangedFiles(paths, (path) => loadFile(root, path));
@@ -60,14 +76,60 @@ export async function openProject(root: DiskPath, apart: string | null = null): 
     prefix,
     inventory,
     unread,
+    linksOut,
     files,
     site,
     pages: () => pagesOf(site),
+    standing: standingIn(pointedTo(root), from, prefix),
     sitePath(named) {
-      const inProject = pathFrom(pointedTo(root), pointedTo(named, root));
-      return prefix !== '' && inProject.startsWith(prefix) ? inProject.slice(prefix.length) : inProject;
+      const [here, there] = [from, root].map((folder) => {
+        const inProject = pathFrom(pointedTo(root), pointedTo(named, folder));
+        return prefix !== '' && inProject.startsWith(prefix) ? inProject.slice(prefix.length) : inProject;
+      }) as [string, string];
+      return site.has(there) && !site.has(here) ? there : here;
     },
   };
+}
+
+function standingIn(root: DiskPath, from: DiskPath, prefix: string): string {
+  const way = pathFrom(root, pointedTo(from));
+  const folder = way === '' ? '' : `${way}/`;
+  return folder.startsWith(prefix) ? folder.slice(prefix.length) : '';
+}
+
+/** The project that a folder lies in: the nearest folder upwards that has settings, else the folder itself. */
+export function projectAround(folder: DiskPath): DiskPath {
+  for (let here = pointedTo(folder); ; ) {
+    if (statOrNull(below(here, SETTINGS_FILE)) !== null) return here === pointedTo(folder) ? folder : here;
+    const above = around(here);
+    if (above === here) return folder;
+    here = above;
+  }
+}
+
+/** A project, and what of its site somebody named. */
+export interface NamedProject {
+  readonly root: string;
+  /** The site path of the folder that was named; empty for the whole site. */
+  readonly within: readonly string[];
+}
+
+/**
+ * The project that a folder is to be checked with: the one that it lies in, unless it is no part of that one's site.
+ * Throws a `CravelError` where there is no such folder, and where the settings are wrong.
+ */
+export async function projectOf(folder: string, from = '.'): Promise<NamedProject> {
+  const named = pointedTo(folder, from);
+  const root = projectAround(named);
+  if (root === named) return { root: pointedTo(folder) === named ? folder : named, within: [] };
+  if (statOrNull(named)?.isDirectory() !== true) return { root: folder, within: [] };
+  const prefix = sitePrefix((await loadSettings(root)).site);
+  const way = `${pathFrom(root, named)}/`;
+  const shown = shownFromHere(root);
+  if (prefix.startsWith(way)) return { root: shown, within: [] };
+  return way.startsWith(prefix)
+    ? { root: shown, within: [way.slice(prefix.length)] }
+    : { root: folder, within: [] };
 }
 
 async function matcherFor(globs: readonly string[]): Promise<(path: string) => boolean> {
@@ -139,13 +201,28 @@ function bound(files: Files): Files {
   };
 }
 
-function listing(folder: DiskPath, isLeftOut: (path: string) => boolean) {
+function listing(folder: DiskPath, isLeftOut: (path: string) => boolean): Listing {
   try {
-    const { inventory, unread } = listSite(folder);
+    const all = listSite(folder);
+    const { inventory } = all;
     const files = [...inventory.files].filter((path) => !isLeftOut(path));
-    const isWhole = files.length === inventory.files.size;
-    return { inventory: isWhole ? inventory : makeInventory(files, inventory.closed), unread };
+    if (files.length === inventory.files.size) return all;
+    return { ...all, inventory: makeInventory(files, withoutLeft(inventory, isLeftOut)) };
   } catch (error) {
     throw fail('unlisted', folder, reasonOf(error));
   }
+}
+
+/** What stands beside the files, without what is left out. */
+function withoutLeft(
+  { closed, hidden, deadLinks, aliases }: Inventory,
+  isLeftOut: (path: string) => boolean,
+): BesideFiles {
+  const isTold = ([path]: readonly [string, string]) => !isLeftOut(path);
+  return {
+    closed,
+    hidden,
+    deadLinks: new Map([...deadLinks].filter(isTold)),
+    aliases: new Map([...aliases].filter(([path, own]) => isTold([path, own]) && !isLeftOut(own))),
+  };
 }

@@ -74,7 +74,7 @@ function readFolder(
   root: DiskPath,
   allowance: Allowance,
 ): { files: Map<string, Uint8Array>; notes: string[] } {
-  const { files: paths, left } = walkFolder(root, (path) => whyLeft('adopt', path));
+  const { files: paths, left } = walkFolder(root, (path, stands) => whyLeft('adopt', path, stands));
   const files = new Map<string, Uint8Array>();
   for (const path of paths) {
     allowance.file();

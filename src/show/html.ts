@@ -1,12 +1,12 @@
 /** The report of a check as one page that needs nothing else: summary, filters, and findings with their lines. */
 import { groupBy } from '../core/group-by.ts';
-import { byCause } from '../core/judge/causes.ts';
-import { type Finding, grades, type Mend, type Report } from '../core/report.ts';
+import { type Finding, grades, type Mend, type Report, type SiteReport } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';
 import script from './html/filter.script';
 import style from './html/style.css';
+import { inSite } from './in-site.ts';
 import { count } from './paint.ts';
 
 /** Findings in the page at most: a browser must be able to open it. */
@@ -14,15 +14,69 @@ const MOST = 5000;
 /** Characters of a line shown before and after a finding. */
 const AROUND = 80;
 
-/** `lineOf` gives a line of a file, counted from 1; null where it cannot be read. */
-export function* reportAsPage(
-  report: Report,
-  lineOf: (file: string, line: number) => string | null,
-): Iterable<string> {
-  const { site, counts, findings, unread } = report;
-  const shown = findings.toSorted((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade)).slice(0, MOST);
-  const title = `Check of ${site.folder}`;
-  yield `<!doctype html>
+type LineOf = (file: string, line: number) => string | null;
+
+/** `lines` give a line of a file of each site, counted from 1; null where it cannot be read. */
+export function* reportAsPage({ sites }: Report, lines: readonly LineOf[]): Iterable<string> {
+  const all = sites.flatMap((site, index) =>
+    site.findings.map((finding): Shown => ({ finding, site, lineOf: lines[index] as LineOf })),
+  );
+  const worst = all.toSorted(
+    (a, b) =>
+      grades.indexOf(a.finding.grade) - grades.indexOf(b.finding.grade) ||
+      Number(b.finding.reached) - Number(a.finding.reached),
+  );
+  const shown = worst.slice(0, MOST);
+  const title = `Check of ${sites.map(({ folder }) => folder).join(', ')}`;
+  yield headOf(title, sites);
+  yield `<main>\n${all.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown.map(({ finding }) => finding))}\n`;
+  if (shown.length < all.length)
+    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
+  const nameOf = (site: SiteReport, file: string) => (sites.length > 1 ? inSite(site, file) : file);
+  const byFile = groupBy(shown, ({ site, finding }) => nameOf(site, finding.file));
+  for (const [file, found] of byFile) {
+    yield `<details open><summary><h2>${forMarkup(file)}</h2><span class="soft">${count(found.length, 'finding')}</span></summary>\n`;
+    for (const { finding, lineOf } of found.toSorted((a, b) => a.finding.offset - b.finding.offset))
+      yield articleOf(finding, lineOf);
+    yield '</details>\n';
+  }
+  for (const site of sites)
+    for (const { file, why } of site.unread)
+      yield `<p><b>Not read:</b> ${forMarkup(nameOf(site, file))}: ${forMarkup(why)}</p>\n`;
+  yield `</main>\n${all.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
+}
+
+interface Shown {
+  readonly finding: Finding;
+  readonly site: SiteReport;
+  readonly lineOf: LineOf;
+}
+
+function headOf(title: string, sites: readonly SiteReport[]): string {
+  const sum = (amountOf: (site: SiteReport) => number) =>
+    sites.reduce((total, site) => total + amountOf(site), 0);
+  const read = `${count(
+    sum(({ references }) => references),
+    'reference',
+  )} in ${count(
+    sum(({ pages }) => pages),
+    'page',
+  )} of ${count(
+    sum(({ files }) => files),
+    'file',
+  )}`;
+  const found = `${count(
+    sum(({ findings }) => findings.length),
+    'finding',
+  )} from ${count(
+    sum(({ causes }) => causes.length),
+    'cause',
+  )}`;
+  const counts = grades.map(
+    (grade) =>
+      `<li class="${grade}"><b>${sum((site) => site.counts[grade]).toLocaleString('en')}</b>${grade}</li>`,
+  );
+  return `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
@@ -34,24 +88,12 @@ ${style}</style>
 <body>
 <header>
 <h1>${forMarkup(title)}</h1>
-<p class="soft">${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}; ${count(findings.length, 'finding')} from ${count(byCause(findings).length, 'cause')}</p>
+<p class="soft">${read}; ${found}</p>
 <ul class="counts">
-${grades.map((grade) => `<li class="${grade}"><b>${counts[grade].toLocaleString('en')}</b>${grade}</li>`).join('\n')}
+${counts.join('\n')}
 </ul>
 </header>
-<main>
-${findings.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown)}
 `;
-  if (shown.length < findings.length)
-    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
-  const byFile = groupBy(shown, ({ file }) => file);
-  for (const [file, all] of byFile) {
-    yield `<details open><summary><h2>${forMarkup(file)}</h2><span class="soft">${count(all.length, 'finding')}</span></summary>\n`;
-    for (const finding of all.toSorted((a, b) => a.offset - b.offset)) yield articleOf(finding, lineOf);
-    yield '</details>\n';
-  }
-  for (const { file, why } of unread) yield `<p><b>Not read:</b> ${forMarkup(file)}: ${forMarkup(why)}</p>\n`;
-  yield `</main>\n${findings.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
 }
 
 function formOf(findings: readonly Finding[]): string {
@@ -75,7 +117,7 @@ ${select('kind', present(findings.map(({ kind }) => kind)))}
 <p id="shown" class="soft" role="status"></p>`;
 }
 
-function articleOf(finding: Finding, lineOf: (file: string, line: number) => string | null): string {
+function articleOf(finding: Finding, lineOf: LineOf): string {
   const { grade, rule, kind, file, line, column, message, walk, mends } = finding;
   const source = finding.length === 0 ? null : lineOf(file, line);
   return `<article data-grade="${grade}" data-rule="${rule}" data-kind="${kind ?? ''}" data-file="${forMarkup(file)}">

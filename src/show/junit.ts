@@ -1,31 +1,47 @@
 /** The report of a check as JUnit XML: a suite for each file with findings, a case for each finding. */
 import { groupBy } from '../core/group-by.ts';
-import type { Finding, Report } from '../core/report.ts';
+import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { forXml } from './escape.ts';
+import { inSite } from './in-site.ts';
 
-export function* reportAsJunit({ findings, unread, site }: Report): Iterable<string> {
-  const byFile = groupBy(findings, ({ file }) => file);
-  const tests = Math.max(findings.length + unread.length, 1);
+export function* reportAsJunit({ sites }: Report): Iterable<string> {
+  const failures = sites.reduce((sum, { findings }) => sum + findings.length, 0);
+  const errors = sites.reduce((sum, { unread }) => sum + unread.length, 0);
+  const sound = sites.filter(isSound).length;
+  const name = `cravel check ${sites.map(({ folder }) => folder).join(' ')}`;
   yield '<?xml version="1.0" encoding="UTF-8"?>\n';
-  yield `<testsuites name="${forXml(`cravel check ${site.folder}`)}" tests="${tests}" failures="${findings.length}" errors="${unread.length}">\n`;
-  for (const [file, all] of byFile) {
-    yield `  <testsuite name="${forXml(file)}" tests="${all.length}" failures="${all.length}" errors="0">\n`;
-    for (const finding of all) yield caseOf(finding);
-    yield '  </testsuite>\n';
-  }
-  for (const { file, why } of unread) {
-    yield `  <testsuite name="${forXml(file)}" tests="1" failures="0" errors="1">\n`;
-    yield `    <testcase classname="${forXml(file)}" name="read"><error message="${forXml(why)}"/></testcase>\n  </testsuite>\n`;
-  }
-  // A run without a case counts as no run.
-  if (findings.length === 0 && unread.length === 0) {
-    yield '  <testsuite name="site" tests="1" failures="0" errors="0">\n    <testcase classname="site" name="every reference holds"/>\n  </testsuite>\n';
-  }
+  yield `<testsuites name="${forXml(name)}" tests="${failures + errors + sound}" failures="${failures}" errors="${errors}">\n`;
+  for (const site of sites) yield* suitesOf(site, sites.length > 1);
   yield '</testsuites>\n';
 }
 
-function caseOf({ file, line, column, rule, grade, message, written }: Finding): string {
+function isSound({ findings, unread }: SiteReport): boolean {
+  return findings.length === 0 && unread.length === 0;
+}
+
+function* suitesOf(site: SiteReport, isOneOfSeveral: boolean): Iterable<string> {
+  const { findings, unread } = site;
+  const nameOf = (file: string) => forXml(isOneOfSeveral ? inSite(site, file) : file);
+  for (const [file, all] of groupBy(findings, (finding) => finding.file)) {
+    yield `  <testsuite name="${nameOf(file)}" tests="${all.length}" failures="${all.length}" errors="0">\n`;
+    for (const finding of all) yield caseOf(finding, nameOf(file));
+    yield '  </testsuite>\n';
+  }
+  for (const { file, why } of unread) {
+    const name = nameOf(file);
+    yield `  <testsuite name="${name}" tests="1" failures="0" errors="1">\n`;
+    yield `    <testcase classname="${name}" name="read"><error type="unread" message="${forXml(why)}"/></testcase>\n`;
+    yield '  </testsuite>\n';
+  }
+  // A run without a case counts as no run.
+  if (isSound(site)) {
+    const name = isOneOfSeveral ? forXml(site.folder) : 'site';
+    yield `  <testsuite name="${name}" tests="1" failures="0" errors="0">\n    <testcase classname="${name}" name="every reference holds"/>\n  </testsuite>\n`;
+  }
+}
+
+function caseOf({ file, line, column, rule, grade, message, written }: Finding, className: string): string {
   const name = `${rule} ${line}:${column} ${written}`.trim();
   const text = `${file}:${line}:${column}: ${grade} ${rule}: ${message}`;
-  return `    <testcase classname="${forXml(file)}" name="${forXml(name)}"><failure type="${rule}" message="${forXml(message)}">${forXml(text)}</failure></testcase>\n`;
+  return `    <testcase classname="${className}" name="${forXml(name)}"><failure type="${rule}" message="${forXml(message)}">${forXml(text)}</failure></testcase>\n`;
 }

@@ -24,11 +24,6 @@ export class Lazy<T> {
   constructor(readonly members: () => Iterable<T>) {}
 }
 
-/** Each as `map` makes it, one after the other. */
-export function* mapped<T, U>(values: Iterable<T>, map: (value: T) => U): Iterable<U> {
-  for (const value of values) yield map(value);
-}
-
 /**
  * The lines that `JSON.stringify` with an indent of two gives, piece by piece: {@link Lazy} lists and what they stand
  * in are never put together.

@@ -1,4 +1,5 @@
 /** What the rules say, for a terminal and for the docs; both come from the facts in the rules' own files. */
+import { gradesOf } from '../core/judge/grading.ts';
 import { type RuleFacts } from '../core/judge/rule.ts';
 import { grades } from '../core/report.ts';
 import { type Paint, paintGrade, wrap } from './paint.ts';
@@ -23,11 +24,8 @@ const meanings: Readonly<Record<(typeof grades)[number], string>> = {
 };
 
 /** All about one rule. */
-export function ruleAsText(
-  { name, grade, summary, suffers, wrong, right, command }: RuleFacts,
-  paint: Paint,
-  columns: number,
-): string {
+export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): string {
+  const { name, grade, summary, suffers, wrong, right, command } = rule;
   const lines = [
     `${paint.bold(name)}   ${paintGrade(grade, paint)} ${paint.marks.dot} ${summary}`,
     '',
@@ -37,12 +35,21 @@ export function ruleAsText(
     `${paint.dim('right')}  ${paint.green(right)}`,
   ];
   if (command !== undefined) lines.push(`${paint.dim('mend')}   ${command}`);
-  lines.push('', paint.dim(`Change its grade, or switch it off, in cravel.yaml:  grades: { ${name}: off }`));
+  for (const milder of milderOf(rule)) lines.push(`${paint.dim('milder')} ${milder}`);
+  lines.push('', paint.dim(`Change its grade, or silence it, in cravel.yaml:  grades: { ${name}: silent }`));
   return `${lines.join('\n')}\n`;
 }
 
+/** `untidy in a file that no page of the site loads` */
+function milderOf(rule: RuleFacts): string[] {
+  const [, ...milder] = gradesOf(rule);
+  return milder.map(({ grade, when }) => `${grade} ${when}`);
+}
+
 /** The page of the docs about one rule. */
-export function ruleAsPage({ name, grade, summary, suffers, wrong, right, command }: RuleFacts): string {
+export function ruleAsPage(rule: RuleFacts): string {
+  const { name, grade, summary, suffers, wrong, right, command } = rule;
+  const milder = milderOf(rule).map((one) => `\nMilder: ${one}.\n`);
   const mend = command === undefined ? '' : `\nMended by \`${command}\`.\n`;
   return `# ${name}
 
@@ -61,8 +68,8 @@ Right:
 \`\`\`
 ${right}
 \`\`\`
-${mend}
-Change its grade, or switch it off, in [cravel.yaml](../settings.md): \`grades: { ${name}: off }\`.
+${milder.join('')}${mend}
+Change its grade, or silence it, in [cravel.yaml](../settings.md): \`grades: { ${name}: silent }\`.
 `;
 }
 

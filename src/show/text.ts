@@ -1,10 +1,18 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 
-import { byCause, type Cause } from '../core/judge/causes.ts';
+import { groupBy } from '../core/group-by.ts';
 import { allRules } from '../core/judge/index.ts';
-import { type RuleFacts } from '../core/judge/rule.ts';
 import { isAttribute } from '../core/read/holder.ts';
-import { type Finding, type Grade, grades, type Mend, type Report } from '../core/report.ts';
+import {
+  type Cause,
+  type Finding,
+  type Grade,
+  grades,
+  type Mend,
+  type Report,
+  type SiteReport,
+  type Unread,
+} from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
 import { inWords } from './holder.ts';
@@ -29,38 +37,66 @@ export interface TextOptions {
   readonly isPart?: boolean;
 }
 
-export function* reportAsText(report: Report, options: TextOptions): Iterable<string> {
-  const causes = byCause(report.findings);
-  const { by = 'cause' } = options;
-  const cut =
-    by === 'cause'
-      ? causes
-      : by === 'file'
-        ? byFile(report.findings)
-        : report.findings.map((one): Cause => [one]);
-  const shown = cut.slice(0, options.most);
-  for (const group of shown)
-    yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
-  const left = cut.length - shown.length;
-  if (left > 0) {
-    const more = `${options.paint.marks.more} and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
-    yield `${options.paint.dim(more)}\n\n`;
+export function* reportAsText({ sites }: Report, options: TextOptions): Iterable<string> {
+  const { paint } = options;
+  for (const [index, site] of sites.entries()) {
+    if (sites.length > 1)
+      yield `${index > 0 ? '\n' : ''}${paint.bold(paint.underline(visible(site.folder)))}\n\n`;
+    yield* siteAsText(site, options);
   }
-  yield summaryAsText(report, causes, options);
+  if (sites.length > 1) yield totalsAsText(sites);
 }
 
-function byFile(findings: readonly Finding[]): Cause[] {
-  const files = new Map<string, [Finding, ...Finding[]]>();
-  for (const finding of findings) {
-    const group = files.get(finding.file);
-    if (group) group.push(finding);
-    else files.set(finding.file, [finding]);
+function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
+  const { by = 'cause', paint, most } = options;
+  const groups = groupsOf(site, by);
+  const shown = groups.slice(0, most);
+  for (const [index, group] of shown.entries()) {
+    if (by !== 'file' && !group[0].reached && shown[index - 1]?.[0].reached !== false)
+      yield `${paint.bold('In files that no page loads:')}\n\n`;
+    yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
   }
-  return [...files.values()].sort((a, b) => b.length - a.length);
+  const left = groups.length - shown.length;
+  if (left > 0) {
+    const more = `${paint.marks.more} and ${count(left, `more ${by}`)}: see all with --most all, or every reference with --as json`;
+    yield `${paint.dim(more)}\n\n`;
+  }
+  yield summaryAsText(site, options);
+}
+
+type Group = Cause['findings'];
+
+function groupsOf({ causes, findings }: SiteReport, by: Cut): readonly Group[] {
+  if (by === 'cause') return causes.map((cause) => cause.findings);
+  if (by === 'file') return byFile(findings);
+  // Those that harm nobody come last, under their own heading.
+  const [harmful, others] = [true, false].map((reached) => findings.filter((one) => one.reached === reached));
+  return [...(harmful ?? []), ...(others ?? [])].map((one): Group => [one]);
+}
+
+function byFile(findings: readonly Finding[]): Group[] {
+  const files = [...groupBy(findings, ({ file }) => file).values()] as [Finding, ...Finding[]][];
+  return files.sort((a, b) => b.length - a.length);
+}
+
+/** What all sites come to together. */
+function totalsAsText(sites: readonly SiteReport[]): string {
+  const sum = (amountOf: (site: SiteReport) => number) =>
+    sites.reduce((total, site) => total + amountOf(site), 0);
+  const findings = sum((site) => site.findings.length);
+  const counts = grades
+    .map((grade) => ({ grade, amount: sum((site) => site.counts[grade]) }))
+    .filter(({ amount }) => amount > 0)
+    .map(({ grade, amount }) => `${amount.toLocaleString('en')} ${grade}`);
+  const what = findings === 0 ? '' : `: ${counts.join(', ')}`;
+  return `\n${count(sites.length, 'site')}, ${count(
+    sum(({ pages }) => pages),
+    'page',
+  )}, ${count(findings, 'finding')}${what}.\n`;
 }
 
 /** One file with its findings, a line or two each. */
-function fileAsText(findings: Cause, { paint, columns }: TextOptions): string {
+function fileAsText(findings: Group, { paint, columns }: TextOptions): string {
   const lines = findings.flatMap((finding) => {
     const { line, column, grade, rule, message } = finding;
     const head = `${INDENT}${`${line}:${column}`.padEnd(9)}`;
@@ -72,7 +108,7 @@ function fileAsText(findings: Cause, { paint, columns }: TextOptions): string {
   return `${paint.bold(shorten(visible(findings[0].file), columns - 12, paint))}   ${count(findings.length, 'finding')}\n${lines.join('\n')}\n`;
 }
 
-function causeAsText(cause: Cause, { paint, columns }: TextOptions): string {
+function causeAsText(cause: Group, { paint, columns }: TextOptions): string {
   const [first] = cause;
   const lines = [
     `${paint.bold(spot(first, columns - 24, paint))}   ${paintGrade(first.grade, paint)} ${paint.marks.dot} ${first.rule}`,
@@ -153,7 +189,7 @@ function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width:
   };
 }
 
-function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
+function moreSpots(cause: Group, paint: Paint, columns: number): string[] {
   const [, ...others] = cause;
   const files = new Set(cause.map(({ file }) => file)).size;
   const total = `${count(cause.length, cause[0].kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
@@ -166,18 +202,14 @@ function moreSpots(cause: Cause, paint: Paint, columns: number): string[] {
   ];
 }
 
-function summaryAsText(
-  report: Report,
-  causes: readonly Cause[],
-  { paint, isPart = false }: TextOptions,
-): string {
-  const { site, findings, unread } = report;
-  const asked =
-    site.asked === undefined ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
+function summaryAsText(site: SiteReport, { paint, isPart = false }: TextOptions): string {
+  const { pages, files, references, external, findings, causes, unread } = site;
+  const asked = site.asked === null ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
   const outside =
-    site.external === 0 ? '' : `, ${site.external.toLocaleString('en')} of them to other hosts (${asked})`;
+    external === 0 ? '' : `, ${external.toLocaleString('en')} of them to other hosts (${asked})`;
   const lines = [
-    `Read ${count(site.references, 'reference')} in ${count(site.pages, 'page')} of ${count(site.files, 'file')}${outside}.`,
+    ...unreadAsText(unread, paint),
+    `Read ${count(references, 'reference')} in ${count(pages, 'page')} of ${count(files, 'file')}${outside}.`,
   ];
   // What is misplaced or untidy leads where it should all the same.
   if (!isPart && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile')) {
@@ -189,12 +221,13 @@ function summaryAsText(
   if (findings.length > 0) {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
     const found = amounts(findings);
-    const width = Math.max(...found.map(({ rule }) => rule.grade.length + rule.name.length)) + 5;
-    for (const { rule, amount } of found) {
+    const width = Math.max(...found.map(({ grade, rule }) => grade.length + rule.length)) + 5;
+    for (const { grade, rule, amount } of found) {
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
-      const gap = ' '.repeat(width - rule.grade.length - rule.name.length - 3);
+      const gap = ' '.repeat(width - grade.length - rule.length - 3);
+      const summary = allRules.find(({ name }) => name === rule)?.summary ?? '';
       lines.push(
-        `${figure}  ${paintGrade(rule.grade, paint)} ${paint.marks.dot} ${rule.name}${gap}${paint.dim(rule.summary)}`,
+        `${figure}  ${paintGrade(grade, paint)} ${paint.marks.dot} ${rule}${gap}${paint.dim(summary)}`,
       );
     }
     const kinds = kindsAsText(findings);
@@ -203,22 +236,24 @@ function summaryAsText(
   return `${lines.join('\n')}\n`;
 }
 
-/** The rules that found something, by the grade that they have here: worst first, then the most findings. */
+/** Files that were not read, named at most. */
+const MOST_UNREAD = 20;
+
+function unreadAsText(unread: readonly Unread[], paint: Paint): string[] {
+  const lines = unread
+    .slice(0, MOST_UNREAD)
+    .map(({ file, why }) => `${paint.yellow('Not read:')} ${visible(file)}: ${visible(why)}.`);
+  const left = unread.length - lines.length;
+  return left > 0 ? [...lines, `${paint.yellow('Not read:')} ${count(left, 'more file')}.`] : lines;
+}
+
+/** How often each rule found something with each grade: worst first, then the most findings. */
 function amounts(
   findings: readonly Finding[],
-): { rule: Pick<RuleFacts, 'name' | 'grade' | 'summary'>; amount: number }[] {
-  const found = new Map<string, { readonly grade: Grade; amount: number }>();
-  for (const { rule, grade } of findings) {
-    const known = found.get(rule);
-    if (known) known.amount++;
-    else found.set(rule, { grade, amount: 1 });
-  }
-  return [...found]
-    .map(([name, { grade, amount }]) => {
-      const summary = allRules.find((rule) => rule.name === name)?.summary ?? '';
-      return { rule: { name, grade, summary }, amount };
-    })
-    .sort((a, b) => grades.indexOf(a.rule.grade) - grades.indexOf(b.rule.grade) || b.amount - a.amount);
+): { readonly grade: Grade; readonly rule: string; readonly amount: number }[] {
+  return [...groupBy(findings, ({ grade, rule }) => `${grade} ${rule}`).values()]
+    .map((all) => ({ ...(all[0] as Finding), amount: all.length }))
+    .sort((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade) || b.amount - a.amount);
 }
 
 function kindsAsText(findings: readonly Finding[]): string {

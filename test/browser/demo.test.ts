@@ -1,9 +1,9 @@
 import assert from 'node:assert/strict';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import type { Report } from '../../src/core/report.ts';
 import { pagesOfBrowser, serve } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
+import { checkAsJson } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -34,7 +34,7 @@ test('the browser misses exactly what the check calls broken, on the demo site w
   assert.deepEqual(await failures(join(folder, 'try/gullhaven-ferry')), []);
 
   const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
-  const report = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
+  const report = checkAsJson(site);
   const broken = report.findings
     .filter(({ kind }) => kind !== null && loaded.has(kind))
     // Served below /ferry/: what leads out of the site leads to the host's root.

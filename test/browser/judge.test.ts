@@ -2,10 +2,11 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { isLoaded } from '../../src/core/read/loaded.ts';
-import type { Finding, Report } from '../../src/core/report.ts';
+import type { Finding } from '../../src/core/report.ts';
 import { cases, files } from '../corpus/reference-cases.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
+import { checkAsJson } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -161,9 +162,7 @@ test('a spot that the browser does not find is an absent anchor, and no other', 
     `<!doctype html><meta charset="utf-8"><title>x</title>${base === undefined ? '' : `<base href="${base}">`}<a id="link" href="#${fragment}">x</a><div style="height: 4000px"></div>${body}`,
   ]);
   const site = temporaryFolder(t, Object.fromEntries(pages) as Record<string, string>);
-  const report = JSON.parse(
-    cravel(site, 'check', '--as', 'json', '--only', 'absent-anchor').stdout,
-  ) as Report;
+  const report = checkAsJson(site, '--only', 'absent-anchor');
   const server = await servePlainly(site);
   const page = await newPage({ viewport: { width: 800, height: 600 } });
   const lost: string[] = [];

@@ -4,9 +4,9 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { pathToFileURL } from 'node:url';
-import type { Report } from '../../src/core/report.ts';
 import { pagesOfBrowser } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
+import { checkAsJson, type JsonReport } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -15,7 +15,7 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
   const folder = temporaryFolder(t);
   cravel(folder, 'demo', 'try');
   const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
-  const { findings } = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
+  const { findings } = checkAsJson(site);
   const { code, stderr } = cravel(site, 'check', '--as', 'html', '--out', '../report.html');
   assert.deepEqual([code, stderr], [1, `Wrote the report to ../report.html: ${findings.length} findings.\n`]);
   assert.doesNotMatch(readFileSync(join(folder, 'try/report.html'), 'utf8'), /(?:src|href)="(?!#)/);
@@ -34,7 +34,8 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
     assert.ok((await page.locator('mark').allTextContents()).includes(written), written);
 
   const visible = () => page.locator('article:visible').count();
-  const amount = (wanted: (finding: Report['findings'][number]) => boolean) => findings.filter(wanted).length;
+  const amount = (wanted: (finding: JsonReport['findings'][number]) => boolean) =>
+    findings.filter(wanted).length;
   await page.selectOption('select[name=rule]', 'absent');
   assert.equal(
     await visible(),

@@ -6,10 +6,10 @@ import { type TestContext, test } from 'node:test';
 import fc from 'fast-check';
 import type { Page } from 'playwright-core';
 import { parse as parseYaml } from 'yaml';
-import type { Report } from '../../src/core/report.ts';
 import { pagesOfBrowser, serve } from '../support/browser.ts';
 import { tideclock, wrapped, zipOf } from '../support/library.ts';
 import { cravel, projectFolder } from '../support/program.ts';
+import { checkAsJson } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Runs for each starter; `npm run long` makes many more. */
@@ -139,7 +139,7 @@ async function assertFits(page: Page): Promise<void> {
 async function travel(t: TestContext, starter: string, trip: Journey): Promise<void> {
   const folder = temporaryFolder(t);
   const { site, titles, made } = make(folder, starter, trip);
-  const report = JSON.parse(cravel(join(folder, 'site'), 'check', '--as', 'json').stdout) as Report;
+  const report = checkAsJson(join(folder, 'site'));
   assert.deepEqual([report.findings, report.unread], [[], []]);
   const server = await serve(site);
   const page = await newPage();

@@ -1,6 +1,5 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { byCause } from '../../src/core/judge/causes.ts';
 import { type Finding } from '../../src/core/report.ts';
 import { inWords } from '../../src/show/holder.ts';
 import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
@@ -43,8 +42,8 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
     './lib/b.js',
   ],
   [{ 'a.html': '<img src=../p.svg>', 'p.svg': '' }, 'beyond-site', '..', 'p.svg'],
-  [{ 'a.html': '<a href=x/>', 'x/p.svg': '' }, 'no-index', 'index.html', null],
-  [{ 'a.html': '<a href=x>', 'x/b.html': '' }, 'no-index', 'index.html', 'x/b.html'],
+  [{ 'a.html': '<a href=x/>', 'x/p.svg': '' }, 'lacks-index', 'index.html', null],
+  [{ 'a.html': '<a href=x>', 'x/b.html': '' }, 'lacks-index', 'index.html', 'x/b.html'],
   [{ 'a.html': '<a href=#b>' }, 'absent-anchor', '', null],
   [{ 'a.html': '<a href=b.html#C>', 'b.html': '<p id=c>' }, 'absent-anchor', '', 'b.html#c'],
   [{ 'a.html': '<a href=x/#c>', 'x/index.html': '' }, 'absent-anchor', '', null],
@@ -192,14 +191,17 @@ test('a name that is nearly right, or was changed by a word, is told', () => {
 });
 
 test('a cause is one missing target, however many references name it', () => {
-  const { findings, counts } = brokenIn({
+  const { causes, counts } = brokenIn({
     'a.html': '<img src=p.svg><img src=p.svg><a href=#x>',
     'b/c.html': '<img src=../p.svg>',
   });
   assert.equal(counts.broken, 4);
   assert.deepEqual(
-    byCause(findings).map((cause) => cause.length),
-    [3, 1],
+    causes.map(({ findings, files, pages }) => [findings.length, files, pages]),
+    [
+      [3, 2, 2],
+      [1, 1, 1],
+    ],
   );
   // What leads to one folder outside has one cause; what was plainly meant has its own.
   const outside = brokenIn({
@@ -208,7 +210,7 @@ test('a cause is one missing target, however many references name it', () => {
     'i/p.svg': '',
   });
   assert.deepEqual(
-    byCause(outside.findings).map((cause) => cause.map(({ written }) => written)),
+    outside.causes.map(({ findings }) => findings.map(({ written }) => written)),
     [['../docs/b.html', '../docs/c.html', '../../docs/f.html'], ['../other/c.html'], ['../p.svg']],
   );
 });

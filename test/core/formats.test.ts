@@ -229,6 +229,7 @@ test('a page says what it is, and where it says so', () => {
       inlineScripts: 1,
       inlineStyles: 1,
       nearMisses: ['link herf href', 'link src href', 'script scr src', 'img sc src'],
+      emptyScripts: [],
       ignoredCode: [],
       inert: [],
       importMap: null,

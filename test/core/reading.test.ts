@@ -3,7 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { readCss } from '../../src/core/read/css.ts';
 import { readHtml } from '../../src/core/read/html.ts';
-import { positionsIn } from '../../src/core/read/lines.ts';
+import { offsetsIn, positionsIn } from '../../src/core/read/lines.ts';
 import { inWords } from '../../src/show/holder.ts';
 import { bytesOf } from '../support/site.ts';
 
@@ -148,11 +148,16 @@ test('lines and columns are those that an editor shows', () => {
       const after = parts.slice(cut % (parts.length + 1)).join('');
       if (before.endsWith('\r') && after.startsWith('\n')) return;
       const lines = before.split(/\r\n|\n|\r/);
-      assert.deepEqual(positionsIn(bytesOf(before + after))(bytesOf(before).length), {
-        line: lines.length,
-        column: (lines.at(-1) as string).length + 1,
-      });
+      const [bytes, offset] = [bytesOf(before + after), bytesOf(before).length];
+      const position = { line: lines.length, column: (lines.at(-1) as string).length + 1 };
+      assert.deepEqual(positionsIn(bytes)(offset), position);
+      assert.equal(offsetsIn(bytes)(position), offset);
     }),
   );
+  // Behind the end of a line, and behind the last one.
+  assert.equal(offsetsIn(bytesOf('a\nb'))({ line: 1, column: 9 }), 1);
+  assert.equal(offsetsIn(bytesOf('a\nb'))({ line: 3, column: 1 }), 3);
+  const wide = Uint8Array.from(Buffer.from('\uFEFFa\nbé', 'utf16le'));
+  assert.equal(offsetsIn(wide, 'utf-16le')({ line: 2, column: 2 }), 8);
   assert.deepEqual(positionsIn(bytesOf('\uFEFFab'))(4), { line: 1, column: 2 });
 });

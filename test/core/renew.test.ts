@@ -9,7 +9,7 @@ import { shareOf } from '../../src/core/check/take.ts';
 import { concerned } from '../../src/core/judge/index.ts';
 import { readFile } from '../../src/core/read/read.ts';
 import type { Reading } from '../../src/core/read/reading.ts';
-import type { Report } from '../../src/core/report.ts';
+import type { SiteReport } from '../../src/core/report.ts';
 import { Resolver } from '../../src/core/resolve/resolver.ts';
 import type { SiteView } from '../../src/core/resolve/subject.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
@@ -19,7 +19,7 @@ const inventoryOf = (files: Files) => makeInventory(Object.keys(files));
 
 const from = (files: Files) => (path: string) => bytesOf(files[path] ?? '');
 
-const coldReport = (files: Files): Report => {
+const coldReport = (files: Files): SiteReport => {
   const check = startCheck(inventoryOf(files), contentOptions(from(files)));
   takeAll(check, from(files));
   return check.report('site', from(files));
@@ -33,7 +33,7 @@ function liveCheck(first: Files) {
     contentOptions((path) => from(files)(path)),
   );
   takeAll(check, from(first));
-  return (next: Files): { taken: readonly string[]; report: Report } => {
+  return (next: Files): { taken: readonly string[]; report: SiteReport } => {
     const changed = Object.keys(next).filter((path) => path in files && files[path] !== next[path]);
     files = next;
     check.renew(inventoryOf(next), new Set(changed));

@@ -15,6 +15,7 @@ const rows: readonly (readonly string[])[] = [
     'core/bytes.ts',
     'core/errors.ts',
     'core/once-for.ts',
+    'core/one-of.ts',
     'core/rising.ts',
     'core/group-by.ts',
     'core/same.ts',

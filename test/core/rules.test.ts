@@ -49,7 +49,29 @@ const rows: Readonly<
       site('<img src="p.svg">', { 'p.svg': '' }),
     ],
   ],
-  'no-index': [
+  'nothing-in-it': [
+    [
+      site('', { 'a.css': ' \n' }, '<link rel="stylesheet" href="a.css">'),
+      'file',
+      null,
+      site('', { 'a.css': '/* to come */' }, '<link rel="stylesheet" href="a.css">'),
+    ],
+    // What nobody loads is told as that.
+    [
+      site('<script src="a.js"></script>', { 'a.js': '\uFEFF' }),
+      'file',
+      null,
+      site('<p>js/a.js</p>', { 'a.js': '' }),
+    ],
+    [
+      site('<script> </script>'),
+      'script',
+      null,
+      site(`<script type="text/template"></script><template><script></script></template>
+        <script scr="a.js" defer></script><script type="importmap"></script><script async></script>`),
+    ],
+  ],
+  'lacks-index': [
     [
       site('<a href="x/">', { 'x/a.html': page('', '', 'A') }),
       'a href',
@@ -105,7 +127,7 @@ const rows: Readonly<
     ],
     [site('<script src=""></script>'), 'script src', null, site('<a href="">x</a><form action=""></form>')],
   ],
-  'no-effect': [
+  'without-effect': [
     [
       site('', { 'a.css': '' }, '<link href="a.css">'),
       'link href',
@@ -128,7 +150,19 @@ const rows: Readonly<
       site('<img src="p.svg">', { 'p.svg': '' }),
     ],
     [
-      site('', { 'a.css': 'b{} @import "b.css";', 'b.css': '' }),
+      site('<script defer> </script>'),
+      'script',
+      null,
+      site('<script defer src="a.js"></script><script async>go()</script><script></script>', { 'a.js': '' }),
+    ],
+    [
+      site('<script type="module" async></script>'),
+      'script',
+      null,
+      site('<template><script defer></script></template><script defer type="text/template"></script>'),
+    ],
+    [
+      site('', { 'a.css': 'b{} @import "b.css";', 'b.css': '' }, '<link rel="stylesheet" href="a.css">'),
       '@import',
       null,
       site('', { 'a.css': '@import "b.css"; b{}', 'b.css': '' }),
@@ -354,7 +388,7 @@ const rows: Readonly<
       { ...site('<a href="a.html">'), 'a.html': page('', '', 'A') },
     ],
   ],
-  'no-description': [
+  'lacks-description': [
     [
       { 'index.html': page('').replace(/<meta name="description"[^>]*>/, '') },
       'meta description',
@@ -362,11 +396,11 @@ const rows: Readonly<
       site(''),
     ],
   ],
-  'no-language': [[{ 'index.html': page('').replace(' lang="en"', '') }, 'html lang', null, site('')]],
-  'no-viewport': [
+  'lacks-language': [[{ 'index.html': page('').replace(' lang="en"', '') }, 'html lang', null, site('')]],
+  'lacks-viewport': [
     [{ 'index.html': page('').replace(/<meta name="viewport"[^>]*>/, '') }, 'meta viewport', null, site('')],
   ],
-  'no-charset': [
+  'lacks-charset': [
     [
       { 'index.html': page('').replace('<meta charset="utf-8">', '') },
       'meta charset',
@@ -374,7 +408,7 @@ const rows: Readonly<
       { 'index.html': `\uFEFF${page('').replace('<meta charset="utf-8">', '')}` },
     ],
   ],
-  'no-doctype': [[{ 'index.html': page('').replace('<!doctype html>', '') }, 'doctype', null, site('')]],
+  'lacks-doctype': [[{ 'index.html': page('').replace('<!doctype html>', '') }, 'doctype', null, site('')]],
   'file-name': [
     [
       site('<img src="North%20Pier.svg">', { 'North Pier.svg': '' }),
@@ -389,7 +423,7 @@ const rows: Readonly<
       site('<img src="a.min.svg">', { 'a.min.svg': '' }),
     ],
   ],
-  'no-entry': [[{ 'home.html': page('') }, 'file', null, site('')]],
+  'lacks-entry': [[{ 'home.html': page('') }, 'file', null, site('')]],
   unused: [
     [
       site('', { 'old.svg': '' }),

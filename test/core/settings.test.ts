@@ -22,7 +22,7 @@ libraries:
   buoys: { folder: lib/buoys }
 leave-out: [drafts/**]
 fail-on: [broken]
-grades: { unused: off }
+grades: { unused: silent }
 accept: [{ rule: absent, because: x }]
 starter: pages
 blanks: { title: Gullhaven Ferry }

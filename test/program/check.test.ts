@@ -3,10 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { chmodSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { Parser } from 'htmlparser2';
-import type { Log } from 'sarif';
-import type { Report } from '../../src/core/report.ts';
 import { cravel, programFile, projectFolder } from '../support/program.ts';
+import type { JsonReport } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 test('the text report shows the walk, what was meant, and a summary', (t) => {
@@ -50,19 +48,45 @@ test('the JSON report has the same findings, field by field', (t) => {
     'p.png': '',
   });
   const { code, stdout } = cravel(folder, 'check', '--as', 'json', '--only', 'broken', '.');
-  const report = JSON.parse(stdout) as Report;
+  const report = JSON.parse(stdout) as JsonReport;
   assert.equal(code, 1);
   assert.deepEqual(report, {
-    cravel: 1,
-    site: { folder: '.', pages: 1, files: 2, references: 2, external: 1 },
-    counts: { broken: 1, fragile: 0, misplaced: 0, untidy: 0 },
+    cravel: 2,
+    sites: [
+      {
+        folder: '.',
+        pages: 1,
+        files: 2,
+        references: 2,
+        external: 1,
+        asked: null,
+        accepted: 0,
+        counts: { broken: 1, fragile: 0, misplaced: 0, untidy: 0 },
+      },
+    ],
+    causes: [
+      {
+        site: '.',
+        rule: 'letter-case',
+        grade: 'broken',
+        message: "there is no file P.png in the site's root; it is spelled p.png",
+        findings: 1,
+        files: 1,
+        pages: 1,
+        mend: 'write ../p.png',
+      },
+    ],
     findings: [
       {
+        site: '.',
+        cause: 0,
         rule: 'letter-case',
         grade: 'broken',
         file: 'a/index.html',
         line: 1,
         column: 10,
+        endLine: 1,
+        endColumn: 18,
         offset: 9,
         length: 8,
         holder: 'img src',
@@ -70,11 +94,14 @@ test('the JSON report has the same findings, field by field', (t) => {
         kind: 'image',
         target: 'P.png',
         message: "there is no file P.png in the site's root; it is spelled p.png",
+        reached: true,
+        pages: null,
         walk: [
           { step: 'from', name: 'a/', found: true },
           { step: 'out', name: '/', found: true },
           { step: 'file', name: 'P.png', found: false },
         ],
+        order: null,
         mends: [
           {
             sure: true,
@@ -115,13 +142,16 @@ test('input that cannot be checked is named, with what to do, and exits with 2',
     [['file'], /file is a file, not a folder\.\nName the folder/],
     [['empty'], /The folder empty has no files\.\nLay out a project/],
     [['plain'], /The folder plain has 1 file, but no page .*\nName the folder that gets published/],
-    [['binary'], /Not read: a\.html: this is not text \(byte 1 is NUL\): give it/],
     [
       ['--as', 'xml'],
       /--as must be text, json, ndjson, sarif, junit or html\.\nSee the options with: --help/,
     ],
     [['--most', '0'], /--most must be a number from 1, or all/],
-    [['a', 'b'], /too many arguments/],
+    [['wide', 'none'], /There is no folder none\./],
+    [
+      ['plain', 'wide', '--watch'],
+      /Only one site can be watched at a time, and these are several: plain, wide\./,
+    ],
   ];
   for (const [args, expected] of rows) {
     const { code, stderr } = cravel(folder, 'check', ...args);
@@ -136,14 +166,11 @@ test('links round in a circle and links to nowhere are noted, and the rest is ch
   symlinkSync('..', join(folder, 'sub/up'));
   symlinkSync('round', join(folder, 'round'));
   symlinkSync('gone', join(folder, 'dangling'));
-  const { code, stdout, stderr } = cravel(folder, 'check');
+  const { code, stdout } = cravel(folder, 'check');
   assert.equal(code, 2);
   assert.match(stdout, /no file a\.png/);
-  assert.match(
-    stderr,
-    /sub\/up: this link leads back.*\n.*round: this link leads round in a circle|round: this link leads round/,
-  );
-  assert.match(stderr, /dangling: this link leads to a file that does not exist/);
+  assert.match(stdout, /^Not read: sub\/up: this link leads back/m);
+  assert.match(stdout, /dangling 1:1 .*unused\n +a link to gone, where nothing is.*\n.*\n +round 1:1/);
 });
 
 test('control characters in names and addresses are shown escaped', (t) => {
@@ -157,10 +184,11 @@ test('control characters in names and addresses are shown escaped', (t) => {
 test('an unreadable file is named and the rest is checked', { skip: process.getuid?.() === 0 }, (t) => {
   const folder = temporaryFolder(t, { 'index.html': 'x', 'b.html': 'x' });
   chmodSync(join(folder, 'b.html'), 0);
-  const { code, stderr } = cravel(folder, 'check');
-  assert.deepEqual(
-    [code, stderr],
-    [2, 'Not read: b.html: reading or writing it is not permitted: change its permissions.\n'],
+  const { code, stdout } = cravel(folder, 'check');
+  assert.equal(code, 2);
+  assert.match(
+    stdout,
+    /^Not read: b\.html: reading or writing it is not permitted: change its permissions\.$/m,
   );
 });
 
@@ -189,7 +217,7 @@ test('the demo finds each planted mistake, and nothing in the sound site', (t) =
   const { code, stdout } = cravel(folder, 'demo', 'try');
   assert.equal(code, 0);
   const sound = cravel(folder, 'check', 'try/gullhaven-ferry', '--as', 'json');
-  assert.deepEqual((JSON.parse(sound.stdout) as Report).findings, []);
+  assert.deepEqual((JSON.parse(sound.stdout) as JsonReport).findings, []);
   const mistaken = cravel(
     folder,
     'check',
@@ -199,7 +227,7 @@ test('the demo finds each planted mistake, and nothing in the sound site', (t) =
     '--only',
     'broken',
   );
-  const found = (JSON.parse(mistaken.stdout) as Report).findings;
+  const found = (JSON.parse(mistaken.stdout) as JsonReport).findings;
   const planted = [
     ...readFileSync(join(projectFolder, 'demo/mistakes.yaml'), 'utf8').matchAll(/rule: (.+)/g),
   ].map(([, rule]) => rule as string);
@@ -228,58 +256,6 @@ test('help has examples and the exit codes', (t) => {
   assert.equal(cravel(folder, 'chek').code, 2);
 });
 
-test('every format says the same: as many findings, at the same places', (t) => {
-  const folder = temporaryFolder(t);
-  cravel(folder, 'demo', 'try');
-  const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
-  const { findings } = JSON.parse(cravel(site, 'check', '--as', 'json').stdout) as Report;
-  assert.ok(findings.length > 15);
-
-  const [head, ...lines] = cravel(site, 'check', '--as', 'ndjson').stdout.trimEnd().split('\n');
-  assert.deepEqual(
-    lines.map((line) => JSON.parse(line)),
-    findings,
-  );
-  assert.equal(
-    JSON.parse(head as string).counts.broken,
-    findings.filter(({ grade }) => grade === 'broken').length,
-  );
-
-  const log = JSON.parse(cravel(site, 'check', '--as', 'sarif').stdout) as Log;
-  const [run] = log.runs;
-  assert.deepEqual(
-    run?.results?.map(({ ruleId, ruleIndex, locations }) => {
-      const { artifactLocation, region } = locations?.[0]?.physicalLocation ?? {};
-      assert.equal(run.tool.driver.rules?.[ruleIndex ?? -1]?.id, ruleId);
-      return [
-        ruleId,
-        decodeURIComponent(artifactLocation?.uri ?? ''),
-        region?.startLine,
-        region?.startColumn,
-        region?.byteOffset,
-      ];
-    }),
-    findings.map(({ rule, file, line, column, offset }) => [rule, file, line, column, offset]),
-  );
-
-  const out = cravel(site, 'check', '--as', 'junit', '--out', '../report.xml');
-  assert.deepEqual([out.code, out.stdout], [1, '']);
-  const cases: string[] = [];
-  const parser = new Parser(
-    { onopentag: (name, { classname }) => name === 'testcase' && cases.push(classname ?? '') },
-    { xmlMode: true },
-  );
-  parser.end(readFileSync(join(site, '../report.xml'), 'utf8'));
-  assert.deepEqual(cases.sort(), findings.map(({ file }) => file).sort());
-
-  const byFile = cravel(site, 'check', '--by', 'file').stdout;
-  for (const { file, line, column } of findings) assert.match(byFile, new RegExp(`${line}:${column} `), file);
-  assert.equal(
-    cravel(site, 'check', '--by', 'spot', '--most', 'all').stdout.match(/ · /g)?.length,
-    findings.length + new Set(findings.map(({ rule }) => rule)).size,
-  );
-});
-
 test('cravel.yaml changes grades, accepts what is known with its reason, and says what fails a check', (t) => {
   const head =
     '<!doctype html><html lang=en><meta charset=utf-8><meta name=viewport content=x><meta name=description content=x><title>Ferry</title>';
@@ -294,7 +270,7 @@ test('cravel.yaml changes grades, accepts what is known with its reason, and say
     return cravel(folder, 'check', '--as', 'json', ...args);
   };
   const rulesIn = (yaml: string) =>
-    (JSON.parse(run(yaml).stdout) as Report).findings.map(
+    (JSON.parse(run(yaml).stdout) as JsonReport).findings.map(
       ({ rule, grade, written }) => `${grade} ${rule} ${written}`,
     );
   const LEFT = 'leave-out: [drafts/**, "*.psd"]\n';
@@ -311,8 +287,8 @@ test('cravel.yaml changes grades, accepts what is known with its reason, and say
   ]);
   const ACCEPT =
     'accept:\n  - { rule: absent, written: "/pay/", because: served by the ticket system }\n  - { rule: twice, because: gone }\n';
-  const accepted = run(`${LEFT}${ACCEPT}grades: { unused: off, absent: untidy }\n`);
-  assert.deepEqual((JSON.parse(accepted.stdout) as Report).counts, {
+  const accepted = run(`${LEFT}${ACCEPT}grades: { unused: silent, absent: untidy }\n`);
+  assert.deepEqual((JSON.parse(accepted.stdout) as JsonReport).sites[0]?.counts, {
     broken: 0,
     fragile: 0,
     misplaced: 0,
@@ -327,7 +303,7 @@ test('cravel.yaml changes grades, accepts what is known with its reason, and say
   assert.equal(run(`${LEFT}fail-on: [fragile]\n`, '--fail-on', 'unused').code, 1);
   assert.equal(run(LEFT, '--only', 'fragile').code, 0);
   const mistakes: readonly (readonly [yaml: string, says: RegExp])[] = [
-    ['grades: { absnt: off }', /1:11: absnt is no rule; did you mean absent\?\n/],
+    ['grades: { absnt: silent }', /1:11: absnt is no rule; did you mean absent\?\n/],
     ['grades: { absent: bad }', /1:11: bad is no grade/],
     ['fail-on: [brokn]', /brokn is no grade or rule; did you mean broken\?/],
     ['accept: [{ rule: absent }]', /because /],
@@ -345,14 +321,23 @@ test('cravel.yaml changes grades, accepts what is known with its reason, and say
 test('a reference is shown as it is written in its format', (t) => {
   const site = temporaryFolder(t, {
     'index.html':
-      '<img src=""><use href="x"><script type="importmap">{"imports":{"x":"./b.mjs"}}</script><iframe src="f.html">',
+      '<link rel=stylesheet href=a.css><script type=module src=a.mjs></script><link rel=manifest href=app.webmanifest><img src=""><use href="x"><script type="importmap">{"imports":{"x":"./b.mjs"}}</script><iframe src="f.html">',
     'a.css': '@import "b.css"; p { background: image-set("p.png" 1x), url(q.png) }',
     'a.mjs':
       'import "./c.mjs"; export * from "./d.mjs"; import("./e.mjs"); new URL("p.png", import.meta.url);',
     'app.webmanifest': '{"icons":[{"src":"i.png"}]}',
     'sitemap.xml': '<urlset><url><loc>g.html</loc></url></urlset>',
   });
-  const { stdout } = cravel(site, 'check', '--by', 'spot', '--most', 'all', '--only', 'broken,no-language');
+  const { stdout } = cravel(
+    site,
+    'check',
+    '--by',
+    'spot',
+    '--most',
+    'all',
+    '--only',
+    'broken,lacks-language',
+  );
   const shown = [...stdout.matchAll(/ · (?!.* {2}).*\n {4}(.*)\n/g)].map(([, line]) => line);
   assert.deepEqual(shown, [
     '@import "b.css"',
@@ -400,7 +385,7 @@ test('a script that is nested too deeply is told as not read, and the rest of th
     assert.equal(code, isRead ? 1 : 2, `${what}: ${stderr}`);
     assert.match(stdout, /there is no file pier\.svg/, what);
     if (isRead) assert.match(stdout, /there is no file none\.js/, what);
-    else assert.match(stderr, /Not read: a\.js: its code is nested too deeply to be read/, what);
+    else assert.match(stdout, /Not read: a\.js: its code is nested too deeply to be read/, what);
   }
 });
 
@@ -415,8 +400,8 @@ test('pipes and devices in a site are told and never opened', { skip: process.pl
     piped.stderr,
   );
   rmSync(join(folder, 'cravel.yaml'));
-  const { code, stderr } = cravel(folder, 'check');
+  const { code, stdout } = cravel(folder, 'check');
   assert.equal(code, 2);
   for (const name of ['pipe.html', 'zero.png'])
-    assert.match(stderr, new RegExp(`Not read: ${name}: it is neither a file nor a folder: take it away`));
+    assert.match(stdout, new RegExp(`Not read: ${name}: it is neither a file nor a folder: take it away`));
 });

@@ -49,6 +49,9 @@ test('the examples of the library run as they stand in the docs', (t) => {
       cwd: folder,
       encoding: 'utf8',
     });
-  assert.match(run(check), /^index\.html 1:26 absent: there is no file pier\.svg in the site's root \(1\)$/m);
+  assert.match(
+    run(check),
+    /^index\.html 1:26 absent: there is no file pier\.svg in the site's root \(1, on 1\)$/m,
+  );
   assert.match(run(core), /^absent pier\.svg$/m);
 });

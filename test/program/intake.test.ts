@@ -163,7 +163,7 @@ test('what comes along with a file stays in its own folder; what it names higher
       '.',
       (folder) => symlinkSync('../notes.json', join(folder, 'downloads/b.json')),
       ['a.json', 'nice.js'],
-      /Left, it may hold a secret: \.npmrc, id_rsa\.bak\.[\s\S]*Left, a link: b\.json\./,
+      /Left, it may hold a secret: \.npmrc, id_rsa\.bak\.[\s\S]*Left, a link that leads out of the folder: b\.json\./,
     ],
     [
       'an archive',

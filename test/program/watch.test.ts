@@ -63,7 +63,7 @@ test('a watched report in another format is kept up to date in its file', async 
   );
   const out = temporaryFolder(t, { 'pier.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>' });
   const run = cravelRunning(t, folder, 'check', '--watch', '--as', 'json', '--out', join(out, 'report.json'));
-  const broken = () => JSON.parse(readFileSync(join(out, 'report.json'), 'utf8')).counts.broken;
+  const broken = () => JSON.parse(readFileSync(join(out, 'report.json'), 'utf8')).sites[0].counts.broken;
   await run.noted(/^Watching/);
   assert.equal(broken(), 1);
   renameSync(join(out, 'pier.svg'), join(folder, 'pier.svg'));
@@ -74,7 +74,8 @@ test('a watched report in another format is kept up to date in its file', async 
 
 test('links that go round, a report inside of the site and edits that keep their time are no trouble', async (t) => {
   const shared = temporaryFolder(t, { 'a.css': 'a{}' });
-  const folder = temporaryFolder(t, { 'index.html': page('Home', '<img src="pier.svg" alt="">') });
+  const style = '<link rel="stylesheet" href="shared/a.css">';
+  const folder = temporaryFolder(t, { 'index.html': page('Home', `${style}<img src="pier.svg" alt="">`) });
   for (const name of ['l1', 'l2', 'l3']) symlinkSync('.', join(folder, name));
   symlinkSync(shared, join(folder, 'shared'));
   const run = cravelRunning(
@@ -92,11 +93,11 @@ test('links that go round, a report inside of the site and edits that keep their
   await run.noted(/^Watching.*Ctrl-C ends/);
   const index = join(folder, 'index.html');
   const { atime, mtime } = statSync(index);
-  writeFileSync(index, page('Home', '<img src="pier.svg" alt=""><img src="boat.svg" alt="">'));
+  writeFileSync(index, page('Home', `${style}<img src="pier.svg" alt=""><img src="boat.svg" alt="">`));
   utimesSync(index, atime, mtime);
   assert.match(await run.noted(/Ctrl-C ends/), /1 finding more/);
   writeFileSync(join(shared, 'a.css'), 'a{background:url(sea.svg)}');
   assert.match(await run.noted(/Ctrl-C ends/), /1 finding more/);
-  assert.equal(JSON.parse(readFileSync(join(folder, 'report.json'), 'utf8')).counts.broken, 3);
+  assert.equal(JSON.parse(readFileSync(join(folder, 'report.json'), 'utf8')).sites[0].counts.broken, 3);
   assert.equal(await run.end(), 2);
 });

@@ -7,7 +7,7 @@ import type { TestContext } from 'node:test';
 import { applyEdits } from '../../src/core/change/edit.ts';
 import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
 import type { Answer } from '../../src/core/judge/rule.ts';
-import type { Finding, Report } from '../../src/core/report.ts';
+import type { Finding, SiteReport } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { asWritten, type DiskPath } from '../../src/disk/disk-path.ts';
 
@@ -28,9 +28,10 @@ function contentFor(path: string, content: string | Uint8Array): Uint8Array {
 }
 
 /** The same, but for what is not broken: sites in tests are seldom tidy. */
-export function brokenIn(files: Files): Report {
+export function brokenIn(files: Files): SiteReport {
   const report = checkFiles(files);
-  return { ...report, findings: report.findings.filter(({ grade }) => grade === 'broken') };
+  const isBroken = ({ grade }: { readonly grade: string }) => grade === 'broken';
+  return { ...report, findings: report.findings.filter(isBroken), causes: report.causes.filter(isBroken) };
 }
 
 /** Hands over what the check wants, and takes the bytes away again: it must keep nothing of them. */
@@ -53,7 +54,7 @@ export function contentOptions(read: (path: string) => Uint8Array): CheckOptions
 }
 
 /** The report on a site that exists in memory only; other hosts give these answers, by address. */
-export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): Report {
+export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): SiteReport {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
   const content = new Map(entries);
   const inventory = makeInventory(content.keys());

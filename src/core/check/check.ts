@@ -1,15 +1,17 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 
+import { causesOf } from '../judge/causes.ts';
+import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
 import { concerned } from '../judge/index.ts';
 import type { Answer } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
 import { openPage } from '../page/page.ts';
 import { mastersIn } from '../page/parts.ts';
-import { type Position, positionsIn, START } from '../read/lines.ts';
+import { AT_START, type Extent, extentOf, type Position, positionsIn } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
-import { toldBy } from '../read/reading.ts';
-import { countGrades, type Finding, type Grade, type Report, type Unread } from '../report.ts';
+import { type Span, toldBy } from '../read/reading.ts';
+import { countGrades, type Finding, type SiteReport, type Unread } from '../report.ts';
 import type { Published } from '../resolve/published.ts';
 import { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
@@ -22,10 +24,11 @@ import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
 import { FileMarks } from './marks.ts';
+import { Reach } from './reach.ts';
 import { Sayings } from './sayings.ts';
 import { SecondLook } from './second-look.ts';
 import type { Surroundings } from './share.ts';
-import { SiteJudgement } from './site-facts.ts';
+import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
 import { judgeSpecifiers, type SpecifierFacts } from './specifiers.ts';
 import { shareOf } from './take.ts';
 import { Dependents } from './touched.ts';
@@ -38,8 +41,11 @@ export interface Check {
   take(path: string, bytes: Uint8Array): void;
   /** Notes that a file could not be read. */
   skip(path: string, why: string): void;
-  /** Judges all that was taken. `bytesOf` is asked once for each file with findings, for their lines. */
-  report(folder: string, bytesOf: (path: string) => Uint8Array): Report;
+  /**
+   * Judges all that was taken. `bytesOf` is asked once for each file with findings, for their lines; `choose` says which
+   * of them are told.
+   */
+  report(folder: string, bytesOf: (path: string) => Uint8Array, choose?: Choose): SiteReport;
   /** What other hosts are to be asked for by the files that were taken, each address once. */
   questions(): readonly Question[];
   /** Notes what they answered, by address. */
@@ -53,13 +59,16 @@ export interface Check {
   renew(inventory: Inventory, changed: ReadonlySet<string>, places?: Places): void;
 }
 
+/** Of all findings, which are told and which are accepted; the others are left out. */
+type Choose = (findings: readonly Finding[]) => Pick<SiteReport, 'findings' | 'accepted'>;
+
 export interface CheckOptions {
   /** The page that holds the masters of parts. */
   readonly entry?: string;
   readonly places?: Places;
   readonly published?: Published | null;
-  /** Rules whose grade is another one, or that are switched off. */
-  readonly grades?: Readonly<Record<string, Grade | 'off'>>;
+  /** Rules whose grade is another one, or of which nothing is told. */
+  readonly grades?: GradeSettings;
   /** The first bytes of a file; null where it cannot be read. */
   readonly headOf: (path: string) => Uint8Array | null;
   /** The digest of a file, in base64; null where it cannot be read. */
@@ -83,6 +92,9 @@ class SiteCheck implements Check {
   readonly #judgement: SiteJudgement;
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
+  /** Files that broken references were meant for, by the file that has them. */
+  #meant: Leads = new Map();
+  #reach: { readonly key: string; readonly reach: Reach } | null = null;
   #specifiers: { readonly version: number; readonly facts: SpecifierFacts } | null = null;
 
   constructor(
@@ -198,44 +210,69 @@ class SiteCheck implements Check {
     this.#secondLook.answers = answers;
   }
 
-  report(folder: string, bytesOf: (path: string) => Uint8Array): Report {
-    const { site } = this.#surroundings;
+  report(folder: string, bytesOf: BytesOf, choose: Choose = all): SiteReport {
+    const { inventory } = this.#site;
     const ledger = this.#ledger;
-    const speaking = [...ledger.speaking];
+    const found = toldOnce(this.#found(bytesOf), inventory);
+    const reach = this.#reachNow();
+    const graded = gradedBy(this.options.grades ?? {}, withReach(found, reach));
+    const { findings, accepted } = choose(graded.toSorted(byPlace));
+    return {
+      folder,
+      pages: pageAmount(inventory),
+      files: inventory.files.size,
+      references: ledger.references,
+      external: ledger.external,
+      asked: this.options.isOnline ? this.questions().length : null,
+      counts: countGrades(findings),
+      causes: causesOf(findings, reach),
+      findings,
+      accepted,
+      unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),
+    };
+  }
+
+  #found(bytesOf: BytesOf): readonly Finding[] {
+    const speaking = [...this.#ledger.speaking];
     const specifiers = this.#judgeSpecifiers();
     const suspected = speaking.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
-    const found = [
+    this.#meant = meantBy(suspected);
+    return [
       speaking.flatMap((share) => share.findings),
       [...this.#secondLook.missingSpots(bytesOf)].flat(),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       specifiers.findings,
       suspected,
-      this.#judgement.judge(specifiers.used, suspected, this.#positionsIn(bytesOf)),
+      this.#judgement.judge(
+        specifiers.used,
+        this.#meant,
+        missedBy(suspected, this.#site.inventory),
+        this.#extentsIn(bytesOf),
+      ),
     ].flat();
-    const findings = this.#graded(found).sort(byPlace);
-    return {
-      cravel: 1,
-      site: {
-        folder,
-        pages: pageAmount(site.inventory),
-        files: site.inventory.files.size,
-        references: ledger.references,
-        external: ledger.external,
-        ...(this.options.isOnline ? { asked: this.questions().length } : {}),
-      },
-      counts: countGrades(findings),
-      findings,
-      unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),
-    };
+  }
+
+  /** Who loads what; kept for as long as it stays so. */
+  #reachNow(): Reach {
+    const { links } = this.#ledger;
+    const { inventory } = this.#site;
+    const isWhole = inventory.closed.size === 0 && ![...this.#unread.keys()].some(isPage);
+    const leads = [this.#judgeSpecifiers().used, this.#meant];
+    const key = JSON.stringify([links, isWhole, ...leads.map((one) => [...one])]);
+    const known = this.#reach;
+    if (known?.key === key && known.reach.inventory === inventory) return known.reach;
+    const reach = new Reach(this.#ledger, inventory, leads, isWhole);
+    this.#reach = { key, reach };
+    return reach;
   }
 
   #judgeSpecifiers(): SpecifierFacts {
     const { site, resolver } = this.#surroundings;
     const version = this.#ledger.modules + this.#ledger.versionOf(['names']);
     if (this.#specifiers?.version !== version) {
-      const facts = this.#ledger.hasSpecifiers
+      const facts: SpecifierFacts = this.#ledger.hasSpecifiers
         ? judgeSpecifiers(this.#ledger.shares, site, resolver)
-        : { findings: [], used: new Set<string>() };
+        : { findings: [], used: new Map() };
       this.#specifiers = { version, facts };
     }
     return this.#specifiers.facts;
@@ -246,29 +283,45 @@ class SiteCheck implements Check {
   }
 
   /** Where something stands in a file; the lines of each are counted once. */
-  #positionsIn(bytesOf: BytesOf): (file: string, offset: number) => Position {
+  #extentsIn(bytesOf: BytesOf): (file: string, span: Span) => Extent {
     const known = new Map<string, (offset: number) => Position>();
-    return (file, offset) => {
+    return (file, span) => {
       // What is said of a file as a whole needs no look at it.
-      if (offset === 0) return START;
+      if (span.offset === 0 && span.length === 0) return AT_START;
       let positions = known.get(file);
       if (positions === undefined) {
         positions = positionsIn(bytesOf(file), this.#ledger.get(file)?.encoding);
         known.set(file, positions);
       }
-      return positions(offset);
+      return extentOf(positions, span);
     };
   }
-
-  #graded(findings: Finding[]): Finding[] {
-    const { grades = {} } = this.options;
-    if (Object.keys(grades).length === 0) return findings;
-    return findings.flatMap((finding) => {
-      const grade = grades[finding.rule];
-      return grade === 'off' ? [] : grade === undefined ? finding : { ...finding, grade };
-    });
-  }
 }
+
+/** Findings, milder or left out where no page loads their file. */
+function withReach(findings: readonly Finding[], reach: Reach): Finding[] {
+  const graded: Finding[] = [];
+  for (const finding of findings) {
+    const one = reach.isReached(finding.file) ? finding : unreached(finding);
+    if (one !== null) graded.push(one);
+  }
+  return graded;
+}
+
+/** Findings, without those that are the same in a file by its own path. */
+function toldOnce(findings: readonly Finding[], { aliases }: Inventory): readonly Finding[] {
+  if (aliases.size === 0) return findings;
+  const keyOf = (file: string, { rule, offset, written }: Finding) =>
+    JSON.stringify([file, rule, offset, written]);
+  const known = new Set(findings.map((finding) => keyOf(finding.file, finding)));
+  return findings.filter((finding) => {
+    const own = aliases.get(finding.file);
+    if (own === undefined) return true;
+    return finding.length > 0 && !known.has(keyOf(own, finding));
+  });
+}
+
+const all: Choose = (findings) => ({ findings, accepted: [] });
 
 /** In order; the masters of parts come first, so that copies can be compared as they pass. */
 function inOrder(paths: readonly string[], entry: string): readonly string[] {
@@ -278,7 +331,9 @@ function inOrder(paths: readonly string[], entry: string): readonly string[] {
 
 type BytesOf = (path: string) => Uint8Array;
 
-const pageAmount = onceFor(({ files }: Inventory) => [...files].filter(isPage).length);
+const pageAmount = onceFor(
+  ({ files, aliases }: Inventory) => [...files].filter((path) => isPage(path) && !aliases.has(path)).length,
+);
 
 /** In the order of files and offsets. */
 function byPlace(a: Finding, b: Finding): number {

@@ -4,6 +4,22 @@ import type { Kind } from '../read/reading.ts';
 import { isSameList, isSameMap } from '../same.ts';
 import type { Share } from './share.ts';
 
+/** How a file refers to others: a page that leads to them, a page that names them otherwise, another file. */
+type Use = 'led' | 'named' | 'byOthers';
+export type Uses = Readonly<Record<Use, ReadonlySet<string>>>;
+
+function mapUses<T>(make: (use: Use) => T): Readonly<Record<Use, T>> {
+  return { led: make('led'), named: make('named'), byOthers: make('byOthers') };
+}
+
+function usesOf({ record, leadsTo, names }: Share): readonly (readonly [Use, readonly string[]])[] {
+  const [led, named] = record === null ? (['byOthers', 'byOthers'] as const) : (['led', 'named'] as const);
+  return [
+    [led, leadsTo],
+    [named, names],
+  ];
+}
+
 export class Ledger {
   readonly #shares = new Map<string, Share>();
   /** Those with something to be said of, by themselves or once the site is known. */
@@ -13,7 +29,8 @@ export class Ledger {
   readonly #pages = new Map<string, PageRecord>();
   #pagesInOrder: ReadonlyMap<string, PageRecord> | null = null;
   /** How many files refer to each path; counted when the site first changes. */
-  #users: Map<string, number> | null = null;
+  #users: Readonly<Record<Use, Map<string, number>>> | null = null;
+  #uses: Uses | null = null;
   #loadedAs: ReadonlyMap<string, Kind> | null = null;
   /** How often each facet of the site has changed. */
   readonly #changes: Record<Facet, number> = {
@@ -27,6 +44,8 @@ export class Ledger {
   };
   /** How often something changed that tells what modules are. */
   modules = 0;
+  /** How often something changed that tells which file leads where, by any kind of reference. */
+  links = 0;
   references = 0;
   external = 0;
 
@@ -61,15 +80,19 @@ export class Ledger {
     return this.#pagesInOrder;
   }
 
-  /** Every path that a file refers to. */
-  get used(): ReadonlySet<string> {
-    if (this.#users !== null) return new Set(this.#users.keys());
-    const used = new Set<string>();
-    for (const { leadsTo, names } of this.#shares.values()) {
-      for (const path of leadsTo) used.add(path);
-      for (const path of names) used.add(path);
-    }
-    return used;
+  /** Every path that a file refers to, by what refers to it and how. */
+  get uses(): Uses {
+    if (this.#users !== null)
+      return mapUses((use) => new Set((this.#users as Record<Use, Map<string, number>>)[use].keys()));
+    this.#uses ??= this.#gathered();
+    return this.#uses;
+  }
+
+  #gathered(): Uses {
+    const uses = mapUses(() => new Set<string>());
+    for (const share of this.#shares.values())
+      for (const [use, paths] of usesOf(share)) for (const path of paths) uses[use].add(path);
+    return uses;
   }
 
   /** For each file that is loaded: as what, by the first in order that loads it. */
@@ -115,25 +138,28 @@ export class Ledger {
   /** Counts who refers to what, to keep that up from now on. */
   prepare(): void {
     if (this.#users !== null) return;
-    this.#users = new Map();
+    this.#users = mapUses(() => new Map());
     for (const share of this.#shares.values()) this.#countUsers(share, this.#users, 1);
   }
 
   #count(share: Share, by: 1 | -1): void {
     this.references += by * share.references;
     this.external += by * share.external;
+    this.#uses = null;
     if (this.#users === null) this.note('uses');
     else this.#countUsers(share, this.#users, by);
   }
 
-  #countUsers({ leadsTo, names }: Share, users: Map<string, number>, by: 1 | -1): void {
-    for (const paths of [leadsTo, names])
+  #countUsers(share: Share, users: Readonly<Record<Use, Map<string, number>>>, by: 1 | -1): void {
+    for (const [use, paths] of usesOf(share)) {
+      const counts = users[use];
       for (const path of paths) {
-        const amount = (users.get(path) ?? 0) + by;
-        if (amount === 0) users.delete(path);
-        else users.set(path, amount);
+        const amount = (counts.get(path) ?? 0) + by;
+        if (amount === 0) counts.delete(path);
+        else counts.set(path, amount);
         if (amount === 0 || (amount === 1 && by === 1)) this.note('uses');
       }
+    }
   }
 
   /** Notes what another share of a file changes for the site. */
@@ -144,6 +170,7 @@ export class Ledger {
       this.#loadedAs = null;
       for (const facet of ['pages', 'titles', 'descriptions', 'ways', 'loads'] as const) this.note(facet);
       this.modules++;
+      this.links++;
       return;
     }
     const [old, now] = [before?.record ?? null, after?.record ?? null];
@@ -154,8 +181,11 @@ export class Ledger {
     if ((old === null) !== (now === null)) this.note('pages');
     if (JSON.stringify(old?.title) !== JSON.stringify(now?.title)) this.note('titles');
     if (old?.description !== now?.description) this.note('descriptions');
-    if (!isSameList(before?.leadsTo ?? [], after?.leadsTo ?? [])) this.note('ways');
+    const isAlikeLeading = isSameList(before?.leadsTo ?? [], after?.leadsTo ?? []);
+    if (!isAlikeLeading) this.note('ways');
     const isAlikeLoading = isSameMap(before?.loads ?? none, after?.loads ?? none);
+    if (!isAlikeLeading || !isAlikeLoading || !isSameList(before?.names ?? [], after?.names ?? []))
+      this.links++;
     if (!isAlikeLoading) {
       this.note('loads');
       this.#loadedAs = null;

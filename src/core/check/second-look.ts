@@ -3,7 +3,7 @@
 import { addTo } from '../group-by.ts';
 import { type Draft, placed } from '../judge/drafts.ts';
 import type { Answer } from '../judge/rule.ts';
-import { positionsIn } from '../read/lines.ts';
+import { extentOf, positionsIn } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
@@ -99,9 +99,9 @@ export class SecondLook {
     return suspects.flatMap((suspect) => this.#judgeSuspect(file, suspect));
   }
 
-  #judgeSuspect(file: string, { position, ...suspect }: Suspect): Finding[] {
+  #judgeSuspect(file: string, { extent, ...suspect }: Suspect): Finding[] {
     const draft = this.#sayings.of({ file, ...suspect, site: this.site });
-    return draft === null ? [] : [placed(draft, position)];
+    return draft === null ? [] : [placed(draft, extent)];
   }
 
   /** Findings on spots of other pages that are not there. */
@@ -154,7 +154,7 @@ export class SecondLook {
     return reading.references
       .filter((reference) => isJudged(file, reference))
       .flatMap((reference) => judge(reference, leads.of(reference.written.replace(/#.*$/s, ''))))
-      .map((draft) => placed(draft, positions(draft.offset)));
+      .map((draft) => placed(draft, extentOf(positions, draft)));
   }
 
   #isComplete({ spots }: Share): boolean {

@@ -2,7 +2,7 @@
 
 import type { PageRecord } from '../judge/rule.ts';
 import type { Master } from '../page/parts.ts';
-import type { Position } from '../read/lines.ts';
+import type { Extent } from '../read/lines.ts';
 import type { ImportMap, Kind, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import type { Target } from '../resolve/resolve.ts';
@@ -17,13 +17,13 @@ export interface Suspect {
   readonly reference: Reference;
   readonly target: Target;
   readonly found: string | null;
-  readonly position: Position;
+  readonly extent: Extent;
 }
 
 /** A module specifier that is no address, and where it stands. */
 export interface Specifier {
   readonly reference: Reference;
-  readonly position: Position;
+  readonly extent: Extent;
 }
 
 /** Plain data, as `structuredClone` takes it: no functions, and nothing that must stay the one object that it is. */
@@ -35,7 +35,7 @@ export interface Share {
   readonly references: number;
   /** References to other hosts and schemes. */
   readonly external: number;
-  /** Null for files that are no pages, as is `anchors`. */
+  /** Null for files that are no pages, as is `anchors`, and for pages that are there once more by way of a link. */
   readonly record: PageRecord | null;
   readonly anchors: ReadonlySet<string> | null;
   /** What it loads, and as what; what it leads to; what else it names. */

@@ -3,34 +3,42 @@ import { groupBy } from '../group-by.ts';
 import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { siteRules } from '../judge/index.ts';
 import type { SiteFacts, SiteRule } from '../judge/rule.ts';
-import type { Position } from '../read/lines.ts';
+import type { Extent } from '../read/lines.ts';
+import type { Span } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import type { SiteView } from '../resolve/subject.ts';
+import { isSameSet } from '../same.ts';
 import { INDEX } from '../site/formats.ts';
+import { folderOf, type Inventory } from '../site/inventory.ts';
 import type { Ledger } from './ledger.ts';
+
+/** Paths of files, by the file that leads to them. */
+export type Leads = ReadonlyMap<string, readonly string[]>;
 
 export class SiteJudgement {
   readonly #said = new Map<SiteRule, { readonly version: number; readonly findings: readonly Finding[] }>();
   #used: ReadonlySet<string> = new Set();
   #usedVersion = -1;
-  /** Files that a broken reference was meant for, by the file that has it, and what import maps lead to. */
-  #meant: ReadonlyMap<string, readonly string[]> = new Map();
-  #mapped: ReadonlySet<string> = new Set();
+  /** What files are probably for, by the file that names them wrong, and what import maps lead to. */
+  #meant: Leads = new Map();
+  #mapped: Leads = new Map();
+  #missed: ReadonlySet<string> = new Set();
 
   constructor(
     readonly site: SiteView,
     readonly ledger: Ledger,
   ) {}
 
-  /** `mapped`: files that prefixes of import maps lead to; `suspected`: findings on addresses. */
+  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links. */
   judge(
-    mapped: ReadonlySet<string>,
-    suspected: readonly Finding[],
-    positionIn: (file: string, offset: number) => Position,
+    mapped: Leads,
+    meant: Leads,
+    missed: ReadonlySet<string>,
+    extentIn: (file: string, span: Span) => Extent,
   ): readonly Finding[] {
-    this.#note(mapped, meantBy(suspected));
+    this.#note(mapped, meant, missed);
     const facts = this.#facts();
-    return siteRules.flatMap((rule) => this.#judge(rule, facts, positionIn));
+    return siteRules.flatMap((rule) => this.#judge(rule, facts, extentIn));
   }
 
   /** Forgets what was said of spots in a file that has changed. */
@@ -40,11 +48,12 @@ export class SiteJudgement {
   }
 
   /** What a broken reference was meant for is neither unused nor unreached. */
-  #note(mapped: ReadonlySet<string>, meant: ReadonlyMap<string, readonly string[]>): void {
+  #note(mapped: Leads, meant: Leads, missed: ReadonlySet<string>): void {
     const isSame =
       JSON.stringify([...meant]) === JSON.stringify([...this.#meant]) &&
       JSON.stringify([...mapped]) === JSON.stringify([...this.#mapped]);
-    if (isSame) return;
+    if (isSame && isSameSet(missed, this.#missed)) return;
+    this.#missed = missed;
     this.#meant = meant;
     this.#mapped = mapped;
     this.ledger.note('uses');
@@ -56,12 +65,15 @@ export class SiteJudgement {
     const meant = this.#meant;
     const version = ledger.versionOf(['uses']);
     if (version !== this.#usedVersion) {
-      this.#used = new Set([...ledger.used, ...this.#mapped, ...[...meant.values()].flat()]);
+      const { led, named, byOthers } = ledger.uses;
+      const more = [...this.#mapped.values(), ...meant.values()].flat();
+      this.#used = new Set([...led, ...named, ...byOthers, ...more]);
       this.#usedVersion = version;
     }
     return {
       site,
       used: this.#used,
+      missed: this.#missed,
       get pages() {
         return ledger.pages;
       },
@@ -79,22 +91,21 @@ export class SiteJudgement {
   #judge(
     rule: SiteRule,
     facts: SiteFacts,
-    positionIn: (file: string, offset: number) => Position,
+    extentIn: (file: string, span: Span) => Extent,
   ): readonly Finding[] {
     const version = this.ledger.versionOf(rule.looksAt);
     const said = this.#said.get(rule);
     if (said?.version === version) return said.findings;
     const findings = rule
       .judgeSite(facts)
-      .map(({ file, ...remark }) =>
-        placed(draftOfRemark(rule, file, remark), positionIn(file, remark.offset)),
-      );
+      .map(({ file, ...remark }) => placed(draftOfRemark(rule, file, remark), extentIn(file, remark)));
     this.#said.set(rule, { version, findings });
     return findings;
   }
 }
 
-function meantBy(suspected: readonly Finding[]): ReadonlyMap<string, readonly string[]> {
+/** The files that broken references were meant for, by the file that has them. */
+export function meantBy(suspected: readonly Finding[]): Leads {
   const meant = [...groupBy(suspected, (finding) => finding.file)].map(
     ([file, findings]): [string, string[]] => [
       file,
@@ -107,4 +118,14 @@ function meantBy(suspected: readonly Finding[]): ReadonlyMap<string, readonly st
 function fileMeant(target: string | null): string[] {
   if (target === null) return [];
   return [target === '' || target.endsWith('/') ? `${target}${INDEX}` : target];
+}
+
+/** The links that lead nowhere which broken references lead to, or through. */
+export function missedBy(suspected: readonly Finding[], { deadLinks }: Inventory): ReadonlySet<string> {
+  const missed = new Set<string>();
+  if (deadLinks.size === 0) return missed;
+  for (const { target } of suspected)
+    for (let path = target ?? ''; path !== ''; path = folderOf(path).slice(0, -1))
+      if (deadLinks.has(path)) missed.add(path);
+  return missed;
 }

@@ -12,8 +12,16 @@ import type { Share, Specifier } from './share.ts';
 /** What is known of all bare specifiers of a site. */
 export interface SpecifierFacts {
   readonly findings: readonly Finding[];
-  /** Files that prefixes of import maps lead to. */
-  readonly used: ReadonlySet<string>;
+  /** Files that prefixes of import maps lead to, by the pages that get them so. */
+  readonly used: ReadonlyMap<string, readonly string[]>;
+}
+
+/** What one specifier comes to on the pages that run it. */
+interface Outcomes {
+  /** On the first page where it fails. */
+  findings: readonly Finding[];
+  readonly failsOn: string[];
+  holds: boolean;
 }
 
 /** Judges the specifiers of all files; a module that no page runs is not judged. */
@@ -22,8 +30,8 @@ export function judgeSpecifiers(
   site: SiteView,
   resolver: Resolver,
 ): SpecifierFacts {
-  const findings = new Map<Specifier, readonly Finding[]>();
-  const used = new Set<string>();
+  const outcomes = new Map<Specifier, Outcomes>();
+  const used = new Map<string, string[]>();
   const pages = [...shares.values()]
     .filter(({ record }) => record !== null)
     .sort((one, other) => (one.file < other.file ? -1 : 1));
@@ -39,20 +47,44 @@ export function judgeSpecifiers(
         const found =
           mapped.by === 'prefix' ? resolver.leadsFrom(page.base, false).of(mapped.address).found : null;
         if (found !== null) {
-          used.add(found.path);
+          const paths = used.get(page.file);
+          if (paths) paths.push(found.path);
+          else used.set(page.file, [found.path]);
           reached.add(found.path);
-        } else if (!findings.has(specifier)) {
-          const failing = judge(specifier, mapped, file, page, site);
-          if (failing.length > 0) findings.set(specifier, failing);
         }
+        const failing = found === null ? judge(specifier, mapped, file, page, site) : [];
+        note(outcomes, specifier, page.file, failing);
       }
     }
   }
-  return { findings: [...findings.values()].flat(), used };
+  return { findings: [...outcomes.values()].flatMap(findingsOf), used };
+}
+
+function note(
+  outcomes: Map<Specifier, Outcomes>,
+  specifier: Specifier,
+  page: string,
+  findings: readonly Finding[],
+): void {
+  let outcome = outcomes.get(specifier);
+  if (outcome === undefined) {
+    outcome = { findings: [], failsOn: [], holds: false };
+    outcomes.set(specifier, outcome);
+  }
+  if (findings.length === 0) outcome.holds = true;
+  else {
+    if (outcome.failsOn.length === 0) outcome.findings = findings;
+    outcome.failsOn.push(page);
+  }
+}
+
+/** Where it holds on other pages, those where it fails are named. */
+function findingsOf({ findings, failsOn, holds }: Outcomes): readonly Finding[] {
+  return holds ? findings.map((finding) => ({ ...finding, pages: failsOn })) : findings;
 }
 
 function judge(
-  { reference, position }: Specifier,
+  { reference, extent }: Specifier,
   mapped: Mapped,
   file: string,
   page: Share,
@@ -64,9 +96,7 @@ function judge(
     const owner = page.file === file ? 'the page' : page.file;
     const message = `no import map of ${owner} names it, and without one only addresses that start with ./, ../ or / name a file`;
     const { offset, length, holder, kind } = reference;
-    return [
-      placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), position),
-    ];
+    return [placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), extent)];
   }
   const target = resolveIn(mapped.address, page.base, site.published);
   const subject = { file, reference: { ...reference, written: mapped.address }, target, found: null, site };
@@ -74,5 +104,5 @@ function judge(
   if (draft === null) return [];
   // In a file of its own, what is to be mended is the map.
   const mends = page.file === file ? draft.mends : [];
-  return [placed({ ...draft, written, mends }, position)];
+  return [placed({ ...draft, written, mends }, extent)];
 }

@@ -1,13 +1,14 @@
 /** Takes one file: makes its share of the report. */
 
+import { isBlank } from '../bytes.ts';
 import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
 import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts';
 import type { PageRecord, RepeatRule } from '../judge/rule.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
-import { type Position, positionsIn } from '../read/lines.ts';
+import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
-import type { Kind, Reading, Reference } from '../read/reading.ts';
+import type { Kind, Reading, Reference, Span } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolveIn } from '../resolve/published.ts';
@@ -56,7 +57,7 @@ class Taking {
   readonly #specifiers: Specifier[] = [];
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
-  readonly #positionOf: (offset: number) => Position;
+  readonly #extentOf: (span: Span) => Extent;
 
   constructor(
     readonly file: string,
@@ -68,7 +69,8 @@ class Taking {
     this.#base = baseAddress(file, reading.base);
     this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
     this.#own = around.resolver.fileAt(file);
-    this.#positionOf = positionsIn(bytes, reading.encoding);
+    const positionOf = positionsIn(bytes, reading.encoding);
+    this.#extentOf = (span) => extentOf(positionOf, span);
   }
 
   share(): Share {
@@ -79,13 +81,17 @@ class Taking {
     for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
-    const record: PageRecord | null = page && {
-      file,
-      title: page.title && { ...page.title, text: detach(page.title.text) },
-      description: page.description && detach(page.description),
-      loads,
-      leadsTo: this.#leadsTo,
-    };
+    const isAlias = this.around.site.inventory.aliases.has(file);
+    const record: PageRecord | null =
+      page && !isAlias
+        ? {
+            file,
+            title: page.title && { ...page.title, text: detach(page.title.text) },
+            description: page.description && detach(page.description),
+            loads,
+            leadsTo: this.#leadsTo,
+          }
+        : null;
     return {
       file,
       encoding,
@@ -134,7 +140,7 @@ class Taking {
       this.#references++;
       this.#specifiers.push({
         reference: detachReference(reference),
-        position: this.#positionOf(reference.offset),
+        extent: this.#extentOf(reference),
       });
     } else if (isJudged(this.file, reference)) return false;
     this.#takeHint(reference.written);
@@ -156,9 +162,16 @@ class Taking {
     if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
     if (found === this.#own) return;
     if (isLink || kind === 'frame') {
-      if (this.#marks.led.isFirst(found.number, this.#serial)) this.#leadsTo.push(found.path);
-    } else if (this.#marks.named.isFirst(found.number, this.#serial)) this.#names.push(found.path);
+      if (this.#marks.led.isFirst(found.number, this.#serial)) this.#note(this.#leadsTo, found.path);
+    } else if (this.#marks.named.isFirst(found.number, this.#serial)) this.#note(this.#names, found.path);
     if (isLoaded({ kind })) this.#load(reference, found);
+  }
+
+  /** A file that is there by way of a link is so by its own path as well. */
+  #note(paths: string[], path: string): void {
+    paths.push(path);
+    const own = this.around.site.inventory.aliases.get(path);
+    if (own !== undefined) paths.push(own);
   }
 
   /** Looks for a spot in the page itself, and notes those of other pages. */
@@ -196,7 +209,7 @@ class Taking {
 
   #judgePlace(reference: Reference, found: string | null): void {
     for (const draft of judgePlace(this.file, reference, found))
-      this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
+      this.#suspected.push(placed(draft, this.#extentOf(draft)));
   }
 
   #suspect(reference: Reference, known: Target | null, found: string | null): void {
@@ -206,12 +219,12 @@ class Taking {
     const subject = { file: this.file, reference: { ...reference, written }, target, found, site };
     // What was meant by an address with a fragment is told by the spots of other pages.
     if (target.in === 'site' && target.fragment !== null) {
-      const position = this.#positionOf(reference.offset);
-      this.#suspects.push({ reference: detachReference({ ...reference, written }), target, found, position });
+      const extent = this.#extentOf(reference);
+      this.#suspects.push({ reference: detachReference({ ...reference, written }), target, found, extent });
       return;
     }
     const draft = sayings.of(subject);
-    if (draft !== null) this.#suspected.push(placed(draft, this.#positionOf(draft.offset)));
+    if (draft !== null) this.#suspected.push(placed(draft, this.#extentOf(draft)));
   }
 
   #load(reference: Reference, found: Found): void {
@@ -269,7 +282,7 @@ class Taking {
     const { file, bytes, reading } = this;
     const { site, masters } = this.around;
     const { page } = reading;
-    const view = { file, reading, site };
+    const view = { file, reading, site, isBlank: isBlank(bytes) };
     for (const rule of fileRules)
       for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
     if (page === null) return;
@@ -279,6 +292,6 @@ class Taking {
   }
 
   #add(draft: Draft): void {
-    this.#findings.push(placed(draft, this.#positionOf(draft.offset)));
+    this.#findings.push(placed(draft, this.#extentOf(draft)));
   }
 }

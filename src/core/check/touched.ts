@@ -43,7 +43,8 @@ export class Dependents {
   /** What became of a site; `changed` are files whose content is another one, `entry` the page with the masters of parts. */
   changeOf(before: Inventory, after: Inventory, changed: ReadonlySet<string>, entry: string): SiteChange {
     const gone = [...before.files].filter((path) => !after.files.has(path));
-    const moved = new Set([...gone, ...[...after.files].filter((path) => !before.files.has(path))]);
+    const come = [...after.files].filter((path) => !before.files.has(path));
+    const moved = new Set([...gone, ...come, ...movedBeside(before, after)]);
     const altered = new Set([...changed, ...moved]);
     const touched = new Set(altered);
     const touch = (files: Iterable<string> = []) => {
@@ -56,6 +57,14 @@ export class Dependents {
     const there = [...touched].filter((path) => after.files.has(path) && isRead(path));
     return { moved, touched: new Set(there), gone };
   }
+}
+
+/** What stands beside the files and is another now: hidden files, and links. */
+function movedBeside(before: Inventory, after: Inventory): string[] {
+  return (['hidden', 'deadLinks', 'aliases'] as const).flatMap((kind) => {
+    const paths = new Set([...before[kind].keys(), ...after[kind].keys()]);
+    return [...paths].filter((path) => before[kind].get(path) !== after[kind].get(path));
+  });
 }
 
 function* dependenciesOf<T>(

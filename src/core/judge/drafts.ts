@@ -1,7 +1,7 @@
 /** From what rules say to findings, but for lines and columns. */
 import { addressFor } from '../mend/address.ts';
 import { detachShared } from '../read/detach.ts';
-import type { Position } from '../read/lines.ts';
+import type { Extent } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
@@ -11,12 +11,13 @@ import { segmentsTo, walk } from '../site/walk.ts';
 import { addressRules, placingRules } from './index.ts';
 import type { Remark, Rule, RuleFacts, Settlement, Verdict } from './rule.ts';
 
-/** A finding before its line and column are known. */
-export type Draft = Omit<Finding, 'line' | 'column'>;
+/** A finding before its lines, its columns and who loads its file are known. */
+export type Draft = Omit<Finding, keyof Extent | 'reached' | 'pages' | 'order'>;
 
 /** The finding, its fields in the order of the report; it holds on to no text of its file. */
-export function placed(draft: Draft, { line, column }: Position): Finding {
+export function placed(draft: Draft, extent: Extent): Finding {
   const { rule, grade, file, offset, length, kind, target, walk } = draft;
+  const { line, column, endLine, endColumn } = extent;
   // Who mends by a report would write what is not shown.
   const mends = draft.mends.filter(({ edits }) =>
     edits.every(({ text }) => withoutCredentials(text) === text),
@@ -27,6 +28,8 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
     file,
     line,
     column,
+    endLine,
+    endColumn,
     offset,
     length,
     holder: draft.holder,
@@ -34,7 +37,10 @@ export function placed(draft: Draft, { line, column }: Position): Finding {
     kind,
     target,
     message: detachShared(withoutCredentials(draft.message)),
+    reached: true,
+    pages: null,
     walk,
+    order: null,
     mends,
   };
 }

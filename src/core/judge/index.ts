@@ -27,6 +27,13 @@ import { fromRoot } from './rules/from-root.ts';
 import { hostDependent } from './rules/host-dependent.ts';
 import { inlineCode } from './rules/inline-code.ts';
 import { insecure } from './rules/insecure.ts';
+import { lacksCharset } from './rules/lacks-charset.ts';
+import { lacksDescription } from './rules/lacks-description.ts';
+import { lacksDoctype } from './rules/lacks-doctype.ts';
+import { lacksEntry } from './rules/lacks-entry.ts';
+import { lacksIndex } from './rules/lacks-index.ts';
+import { lacksLanguage } from './rules/lacks-language.ts';
+import { lacksViewport } from './rules/lacks-viewport.ts';
 import { lateBase } from './rules/late-base.ts';
 import { lateCharset } from './rules/late-charset.ts';
 import { lateStylesheet } from './rules/late-stylesheet.ts';
@@ -34,15 +41,8 @@ import { letterCase } from './rules/letter-case.ts';
 import { localDisk } from './rules/local-disk.ts';
 import { movedAway } from './rules/moved-away.ts';
 import { needsEncoding } from './rules/needs-encoding.ts';
-import { noCharset } from './rules/no-charset.ts';
-import { noDescription } from './rules/no-description.ts';
-import { noDoctype } from './rules/no-doctype.ts';
-import { noEffect } from './rules/no-effect.ts';
-import { noEntry } from './rules/no-entry.ts';
-import { noIndex } from './rules/no-index.ts';
-import { noLanguage } from './rules/no-language.ts';
-import { noViewport } from './rules/no-viewport.ts';
 import { notServed } from './rules/not-served.ts';
+import { nothingInIt } from './rules/nothing-in-it.ts';
 import { oddOneOut } from './rules/odd-one-out.ts';
 import { partDrift } from './rules/part-drift.ts';
 import { placeholderTitle } from './rules/placeholder-title.ts';
@@ -54,6 +54,7 @@ import { twice } from './rules/twice.ts';
 import { twinNames } from './rules/twin-names.ts';
 import { unreached } from './rules/unreached.ts';
 import { unused } from './rules/unused.ts';
+import { withoutEffect } from './rules/without-effect.ts';
 import { wrongKind } from './rules/wrong-kind.ts';
 import { wrongPlace } from './rules/wrong-place.ts';
 
@@ -62,7 +63,7 @@ export const addressRules: readonly Rule[] = [
   beyondSite,
   localDisk,
   empty,
-  noIndex,
+  lacksIndex,
   hostDependent,
   letterCase,
   absent,
@@ -115,15 +116,15 @@ export const repeatRules: readonly RepeatRule[] = [twice];
 /** Rules about what other hosts say: each speaks for itself. */
 export const answerRules: readonly AnswerRule[] = [notServed, altered, movedAway];
 
-export const fileRules: readonly FileRule[] = [noEffect, doesNotParse];
+export const fileRules: readonly FileRule[] = [withoutEffect, doesNotParse, nothingInIt];
 
 export const pageRules: readonly PageRule[] = [
   placeholderTitle,
-  noDescription,
-  noLanguage,
-  noViewport,
-  noCharset,
-  noDoctype,
+  lacksDescription,
+  lacksLanguage,
+  lacksViewport,
+  lacksCharset,
+  lacksDoctype,
   lateCharset,
   lateBase,
   srcAndCode,
@@ -137,7 +138,7 @@ export const siteRules: readonly SiteRule[] = [
   sameTitle,
   sameDescription,
   fileName,
-  noEntry,
+  lacksEntry,
   unused,
   unreached,
   oddOneOut,

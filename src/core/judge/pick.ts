@@ -9,7 +9,16 @@ import { allRules } from './index.ts';
 export function picker(names: readonly string[]): (finding: Pick<Finding, 'rule' | 'grade'>) => boolean {
   const known = [...grades, ...allRules.map(({ name }) => name)];
   const stranger = names.find((name) => !known.includes(name));
-  if (stranger !== undefined) throw fail('unknown-rule', stranger, nearestNames(stranger, known));
+  if (stranger !== undefined) throw fail('unknown-rule', stranger, nearestRules(stranger, known));
   const wanted = new Set(names);
   return ({ rule, grade }) => wanted.has(rule) || wanted.has(grade);
+}
+
+/** The rules, or others of `known`, that were probably meant: names nearly the same, else ones that end in the same words. */
+export function nearestRules(name: string, known: readonly string[]): string {
+  const near = nearestNames(name, known);
+  const rest = name.slice(name.indexOf('-'));
+  return near !== '' || !rest.startsWith('-')
+    ? near
+    : known.filter((one) => one.slice(one.indexOf('-')) === rest).join(', ');
 }

@@ -28,6 +28,8 @@ export interface RuleFacts {
   readonly cause?: 'rule' | 'folder';
   /** The command that mends what it finds, where there is one. */
   readonly command?: string;
+  /** What is said of its findings in a file that no page loads: unless said, that they are untidy. */
+  readonly unreached?: 'silent';
 }
 
 /** What a rule has to say about a reference. */
@@ -114,6 +116,8 @@ export interface AnswerRule extends RuleFacts {
 interface FileView {
   readonly file: string;
   readonly reading: Reading;
+  /** It holds white space at most. */
+  readonly isBlank: boolean;
   readonly site: SiteView;
 }
 
@@ -177,6 +181,8 @@ export interface SiteFacts {
   readonly pages: ReadonlyMap<string, PageRecord>;
   /** Files that something refers to or that a script names, and folders of files whose names a script puts together. */
   readonly used: ReadonlySet<string>;
+  /** Links that lead nowhere, and that a reference leads to or through. */
+  readonly missed: ReadonlySet<string>;
   /** For each file that is loaded: as what. */
   readonly loadedAs: ReadonlyMap<string, Kind>;
   /** The pages and files that a page leads to, with those that a broken reference was meant for. */

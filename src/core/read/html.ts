@@ -40,8 +40,9 @@ class HtmlReader implements TagSink {
   readonly #tag: TagAttributes;
   readonly #facts: PageFactsReader;
   readonly #references: PageReferences;
-  /** Number of the element of the tag at hand. */
+  /** Number of the element of the tag at hand, and where the tag of the last script starts. */
   #element = 0;
+  #scriptStart = 0;
   #isSettled = false;
 
   constructor(
@@ -101,6 +102,7 @@ class HtmlReader implements TagSink {
     }
     const number = elements.find(bytes, tag.nameStart, tag.nameEnd);
     this.#element = number;
+    if (number === element.script) this.#scriptStart = tag.start;
     const mode = this.construction.startTag(number, tag);
     this.#ask();
     if (mode === ContentMode.Stop) this.stopped = true;
@@ -154,11 +156,9 @@ class HtmlReader implements TagSink {
       facts.inlineStyles.push({ offset: start, length: end - start });
       this.#references.stylesheet(start, end);
     } else if (this.#element === element.script) {
-      if (this.#tag.has(attribute.src)) facts.ignoredCode(start, end);
-      else if (end > start) {
-        facts.inlineScripts.push({ offset: start, length: end - start });
-        this.#references.script(start, end);
-      }
+      if (this.#tag.has(attribute.src)) return facts.ignoredCode(start, end);
+      if (construction.inside !== 'template') facts.code(this.#scriptStart, start, end);
+      if (end > start) this.#references.script(start, end);
     }
   }
 

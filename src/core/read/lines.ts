@@ -10,8 +10,49 @@ export interface Position {
   readonly column: number;
 }
 
+/** From the first character of something to the one behind its last. */
+export interface Extent extends Position {
+  readonly endLine: number;
+  readonly endColumn: number;
+}
+
 /** Where every file starts. */
-export const START: Position = { line: 1, column: 1 };
+const START: Position = { line: 1, column: 1 };
+/** What is said of a file as a whole. */
+export const AT_START: Extent = { ...START, endLine: 1, endColumn: 1 };
+
+/** The extent of a number of bytes, by the positions of their file. */
+export function extentOf(
+  positionOf: (offset: number) => Position,
+  { offset, length }: { readonly offset: number; readonly length: number },
+): Extent {
+  const { line, column } = positionOf(offset);
+  if (length === 0) return { line, column, endLine: line, endColumn: column };
+  const end = positionOf(offset + length);
+  return { line, column, endLine: end.line, endColumn: end.column };
+}
+
+/**
+ * The way back: the byte offset of a line and a column; the last one of a line that is shorter, and the end of the file
+ * where there is no such line.
+ */
+export function offsetsIn(bytes: Uint8Array, encoding = 'utf-8'): (position: Position) => number {
+  const positionOf = positionsIn(bytes, encoding);
+  const isWide = !agreesWithAscii(encoding);
+  return ({ line, column }) => {
+    let low = 0;
+    let high = bytes.length + 1;
+    while (high - low > 1) {
+      const middle = (low + high) >> 1;
+      const at = positionOf(middle);
+      if (at.line < line || (at.line === line && at.column <= column)) low = middle;
+      else high = middle;
+    }
+    // Bytes within a character count as its end where they agree with ASCII, else as its start.
+    while (isWide && low > 0 && isSame(positionOf(low - 1), positionOf(low))) low--;
+    return low;
+  };
+}
 
 /**
  * Positions of byte offsets in a file of the given encoding. Lines end at CR LF, LF or CR; they are counted when the first
@@ -28,6 +69,10 @@ export function positionsIn(bytes: Uint8Array, encoding = 'utf-8'): (offset: num
   };
 }
 
+function isSame(one: Position, other: Position): boolean {
+  return one.line === other.line && one.column === other.column;
+}
+
 function positionsInBytes(bytes: Uint8Array, encoding: string): (offset: number) => Position {
   // Most files end their lines with LF alone: native searches find those.
   const starts = bytes.includes(Byte.CarriageReturn)
@@ -35,8 +80,11 @@ function positionsInBytes(bytes: Uint8Array, encoding: string): (offset: number)
     : lineFeeds(bytes);
   const mark = hasMark(bytes) ? 3 : 0;
   let units: ((offset: number) => number) | null = null;
+  // What is told of has an end, mostly on the same line.
+  let line = 0;
   return (offset) => {
-    const line = lastNotAfter(starts, offset);
+    if (offset < (starts[line] as number) || offset >= (starts[line + 1] ?? Number.POSITIVE_INFINITY))
+      line = lastNotAfter(starts, offset);
     const start = Math.max(starts[line] as number, mark);
     if (offset <= start) return { line: line + 1, column: 1 };
     if (offset - start <= STRIDE && isAscii(bytes, start, offset))

@@ -94,6 +94,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       inlineScripts: page.inlineScripts.map(move),
       inlineStyles: page.inlineStyles.map(move),
       nearMisses: page.nearMisses.map(move),
+      emptyScripts: page.emptyScripts.map(move),
       ignoredCode: page.ignoredCode.map(move),
       inert: page.inert.map(move),
       partMarks: page.partMarks.map(move),

@@ -1,21 +1,23 @@
 /** A reading: what one file says, as far as the rest of Cravel needs to know. */
 import type { Holder } from './holder.ts';
 
-/** What a reference is for. */
-export type Kind =
-  | 'page'
-  | 'stylesheet'
-  | 'script'
-  | 'module'
-  | 'image'
-  | 'font'
-  | 'media'
-  | 'frame'
-  | 'data'
-  | 'icon'
-  | 'manifest'
-  | 'download'
-  | 'anchor';
+/** What a reference may be for. */
+export const kinds = [
+  'page',
+  'stylesheet',
+  'script',
+  'module',
+  'image',
+  'font',
+  'media',
+  'frame',
+  'data',
+  'icon',
+  'manifest',
+  'download',
+  'anchor',
+] as const;
+export type Kind = (typeof kinds)[number];
 
 /** One place in one file that names another resource. */
 export interface Reference {
@@ -66,7 +68,7 @@ export interface Fault extends Span {
 export const toldBy = {
   'script-does-not-parse': 'does-not-parse',
   'json-does-not-parse': 'does-not-parse',
-  'late-import': 'no-effect',
+  'late-import': 'without-effect',
   'too-deep': 'unread',
 } as const;
 export type FaultCode = keyof typeof toldBy;
@@ -108,6 +110,8 @@ export interface PageFacts {
   readonly base: { readonly offset: number; readonly after: number } | null;
   readonly inlineScripts: readonly Span[];
   readonly inlineStyles: readonly Span[];
+  /** Where scripts without a source have no code either; `waits` where they say when to run a source. */
+  readonly emptyScripts: readonly (Span & { readonly waits: boolean })[];
   /** Code of scripts that have a source as well, and so ignore it. */
   readonly ignoredCode: readonly Span[];
   /** Addresses that no browser loads, since the element does not say as what. */

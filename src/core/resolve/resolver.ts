@@ -1,7 +1,7 @@
 /** Resolves the addresses of a whole site, each distinct one of a folder once. */
 import { Byte } from '../bytes.ts';
 import { detach } from '../read/detach.ts';
-import { folderOf, type Inventory } from '../site/inventory.ts';
+import { folderOf, type Inventory, ownPath } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { type Published, resolveIn } from './published.ts';
 import { plainPath, type Target } from './resolve.ts';
@@ -172,6 +172,7 @@ export class Resolver {
     const path = plain ?? (target?.in === 'site' ? target.path : null);
     const file = path === null ? null : this.locate(path);
     const odd = this.isOdd({ address, isPlain: plain !== null, elsewhere, path: path ?? '', found: file });
-    return { found: file === null ? null : this.fileAt(file), elsewhere, target, odd };
+    const found = file === null ? null : this.fileAt(ownPath(this.inventory, file));
+    return { found, elsewhere, target, odd };
   }
 }

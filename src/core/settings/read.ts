@@ -1,12 +1,14 @@
 /** Reads `cravel.yaml`, and tells what is wrong in it. */
 
 import { CravelError } from '../errors.ts';
+import { gradeSettings } from '../judge/grading.ts';
 import { allRules } from '../judge/index.ts';
+import { nearestRules } from '../judge/pick.ts';
+import { oneOf } from '../one-of.ts';
 import { grades } from '../report.ts';
 import { publishedAt } from '../resolve/published.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../shape/yaml.ts';
 import { globMatcher } from '../site/globs.ts';
-import { nearestNames } from '../site/near-names.ts';
 import { type Places, roles, staysInside } from '../site/places.ts';
 import { Accepted, Library, SETTINGS_FILE, Settings } from './settings.ts';
 
@@ -53,13 +55,13 @@ export function readSettings(text: string, file: string = SETTINGS_FILE): Settin
 function checkRules(yaml: YamlFile<Settings>, settings: Settings): void {
   const rules = allRules.map(({ name }) => name);
   const problem = (path: readonly string[], name: string, known: readonly string[], what: string) => {
-    const near = nearestNames(name, known);
+    const near = nearestRules(name, known);
     yaml.tell(path, `${name} is no ${what}${near === '' ? '' : `; did you mean ${near}?`}`);
   };
   for (const [rule, grade] of Object.entries(settings.grades)) {
-    const known = [...grades, 'off'];
     if (!rules.includes(rule)) problem(['grades', rule], rule, rules, 'rule');
-    else if (!known.includes(grade)) problem(['grades', rule], String(grade), known, 'grade');
+    else if (!gradeSettings.includes(grade))
+      yaml.tell(['grades', rule], `${String(grade)} is no grade: write ${oneOf(gradeSettings)}`);
   }
   for (const [index, name] of (settings['fail-on'] ?? []).entries()) {
     const known = [...grades, ...rules];

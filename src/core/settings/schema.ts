@@ -1,28 +1,15 @@
 /** The JSON Schema (2020-12) of `cravel.yaml`, for editors; made from what the settings are checked against. */
+import { gradeSettings, gradesInWords, gradesOf } from '../judge/grading.ts';
 import { allRules } from '../judge/index.ts';
 import { grades } from '../report.ts';
+import { DIALECT, described, object, text, texts } from '../shape/json-schema.ts';
 import { roles, scriptPlaces } from '../site/places.ts';
 
-const text = { type: 'string' } as const;
-const texts = { type: 'array', items: text } as const;
 const rules = allRules.map(({ name }) => name);
-
-function object(properties: Readonly<Record<string, object>>, required: readonly string[] = []) {
-  return {
-    type: 'object',
-    additionalProperties: false,
-    properties,
-    ...(required.length > 0 ? { required } : {}),
-  };
-}
-
-function described(description: string, schema: object): object {
-  return { description, ...schema };
-}
 
 export function settingsSchema(): object {
   return {
-    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $schema: DIALECT,
     title: 'cravel.yaml',
     description: 'How Cravel sees a project. Every key may be left out.',
     ...object({
@@ -58,8 +45,15 @@ export function settingsSchema(): object {
         items: { enum: [...grades, ...rules] },
       }),
       grades: described(
-        'Another grade for a rule, or off.',
-        object(Object.fromEntries(rules.map((rule) => [rule, { enum: [...grades, 'off'] }]))),
+        "The grade of a rule's findings, or silent. What a rule gives a milder grade for a reason of its own is never raised.",
+        object(
+          Object.fromEntries(
+            allRules.map((rule) => [
+              rule.name,
+              described(`${rule.summary}: ${gradesInWords(gradesOf(rule))}`, { enum: gradeSettings }),
+            ]),
+          ),
+        ),
       ),
       accept: described('Findings that are known and wanted, each with its reason.', {
         type: 'array',

@@ -1,6 +1,6 @@
 /** The settings of a project, `cravel.yaml`. */
 import { IsArray, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
-import type { Grade } from '../report.ts';
+import type { GradeSettings } from '../judge/grading.ts';
 import { INDEX } from '../site/formats.ts';
 import { type Places, type ScriptPlace, scriptPlaces } from '../site/places.ts';
 
@@ -98,10 +98,10 @@ export class Settings {
   @IsString({ each: true })
   'fail-on'?: string[];
 
-  /** Rules whose grade is another one here, or that are switched off. */
+  /** Rules whose grade is another one here, or of which nothing is told. */
   @IsOptional()
   @IsObject()
-  grades: Record<string, Grade | 'off'> = {};
+  grades: GradeSettings = {};
 
   /** Findings that are known and wanted. */
   @IsOptional()

@@ -7,21 +7,39 @@
 export interface Inventory {
   /** Site path of each file. */
   readonly files: ReadonlySet<string>;
-  /** Every folder that holds a file, directly or further down, and the root. */
+  /** Every folder that holds anything, directly or further down, and the root. */
   readonly folders: ReadonlySet<string>;
   /** Folders of which nobody can tell what they hold. */
   readonly closed: ReadonlySet<string>;
+  /** Files, and folders (theirs end in `/`), that are there and never published, each with the reason. */
+  readonly hidden: ReadonlyMap<string, string>;
+  /** Links that lead nowhere, each with what is written in it. */
+  readonly deadLinks: ReadonlyMap<string, string>;
+  /** Files that are there once more by way of a link in the site, each with its own path. */
+  readonly aliases: ReadonlyMap<string, string>;
 }
 
-export function makeInventory(paths: Iterable<string>, closed: Iterable<string> = []): Inventory {
+/** What is known of a site beside its files. */
+export type BesideFiles = Omit<Inventory, 'files' | 'folders'>;
+
+const nothing: BesideFiles = {
+  closed: new Set(),
+  hidden: new Map(),
+  deadLinks: new Map(),
+  aliases: new Map(),
+};
+
+export function makeInventory(paths: Iterable<string>, beside: Partial<BesideFiles> = {}): Inventory {
   const files = new Set(paths);
   const folders = new Set<string>(['']);
-  for (const path of files) {
-    for (let folder = folderOf(path); !folders.has(folder); folder = folderOf(folder.slice(0, -1))) {
+  const { hidden, deadLinks } = { ...nothing, ...beside };
+  for (const path of [...files, ...hidden.keys(), ...deadLinks.keys()]) {
+    const last = path.endsWith('/') ? path.slice(0, -1) : path;
+    for (let folder = folderOf(last); !folders.has(folder); folder = folderOf(folder.slice(0, -1))) {
       folders.add(folder);
     }
   }
-  return { files, folders, closed: new Set(closed) };
+  return { ...nothing, ...beside, files, folders };
 }
 
 /** True where a path leads into a folder of which nobody can tell what it holds. */
@@ -34,6 +52,12 @@ export function isBehindClosed({ closed }: Inventory, path: string): boolean {
   )
     if (closed.has(folder)) return true;
   return false;
+}
+
+/** The path of the file itself, where one of that name is there once more by way of a link. */
+export function ownPath({ aliases }: Inventory, path: string): string {
+  const own = aliases.get(path);
+  return own !== undefined && nameOf(own) === nameOf(path) ? own : path;
 }
 
 /** The folder a file is in, with its closing `/`; the empty string for the root. */

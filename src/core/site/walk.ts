@@ -49,13 +49,23 @@ export function explainStop(inventory: Inventory, folder: string, steps: readonl
     if (!found) {
       if (step === 'out') return 'this leads out of the site';
       if (step === 'from') return `there is no folder ${name}`;
-      const what = step === 'into' ? 'folder' : 'file';
-      return `there is no ${what} ${name.replace(/\/$/, '')} in ${describeFolder(here)}${twinOf(inventory, here + name)}`;
+      return explainLack(inventory, here, step, name.replace(/\/$/, ''));
     }
     if (step === 'out') here = folderOf(here.slice(0, -1));
     if (step === 'into') here += name;
   }
   return null;
+}
+
+function explainLack(inventory: Inventory, here: string, step: 'into' | 'file', name: string): string {
+  const where = describeFolder(here);
+  const path = here + name;
+  const link = inventory.deadLinks.get(path);
+  if (link !== undefined) return `${name} in ${where} is a link to ${link}, where nothing is`;
+  const why = inventory.hidden.get(path) ?? inventory.hidden.get(`${path}/`);
+  if (why !== undefined) return `${name} is in ${where}, but ${why}`;
+  const what = step === 'into' ? 'folder' : 'file';
+  return `there is no ${what} ${name} in ${where}${twinOf(inventory, step === 'into' ? `${path}/` : path)}`;
 }
 
 /** The address, relative to `folder`, of the file or folder `target`, as decoded segments. */

@@ -1,13 +1,10 @@
 /** unused: a file that nothing refers to. */
 
+import { isAskedFor, liesBeside } from '../../site/asked-for.ts';
 import { type Folder, foldersOf, inherited } from '../../site/folders.ts';
-import { folderOf } from '../../site/inventory.ts';
+import { folderOf, type Inventory } from '../../site/inventory.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
-
-/** Files that browsers, hosts and search engines ask for by themselves. */
-const ASKED_FOR =
-  /^(?:favicon\.ico|apple-touch-icon[^/]*\.png|robots\.txt|humans\.txt|sitemap[^/]*\.(?:xml|txt)|feed\.xml|atom\.xml|rss\.xml|ads\.txt|browserconfig\.xml|site\.webmanifest|manifest\.json|\.htaccess|\.nojekyll|_headers|_redirects|CNAME|\.well-known\/.*)$|(?:^|\/)(?:LICEN[CS]E|COPYING|NOTICE|README)[^/]*$|\.map$/i;
 
 /** The folders of libraries of which something is used: their other builds and licences lie beside it. */
 function usedLibraries(libraries: string | undefined, used: ReadonlySet<string>): ReadonlySet<string> {
@@ -20,6 +17,15 @@ function libraryOf(path: string, libraries: string | undefined): string {
   return path.slice(0, path.indexOf('/', libraries.length + 1) + 1);
 }
 
+/** Links that lead nowhere, and that nothing refers to. */
+function deadLinksOf({ deadLinks }: Inventory, missed: ReadonlySet<string>): ReturnType<typeof wholeFile>[] {
+  return [...deadLinks]
+    .filter(([path]) => !missed.has(path))
+    .map(([path, to]) =>
+      wholeFile(path, `a link to ${to}, where nothing is; no file of the site refers to it`),
+    );
+}
+
 export const unused: SiteRule = {
   name: 'unused',
   grade: 'untidy',
@@ -29,7 +35,7 @@ export const unused: SiteRule = {
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
   looksAt: ['names', 'pages', 'uses'],
-  judgeSite({ site, pages, used }) {
+  judgeSite({ site, pages, used, missed }) {
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
     const folders = foldersOf(site.inventory);
@@ -39,11 +45,14 @@ export const unused: SiteRule = {
       .filter(
         (path) =>
           !used.has(path) &&
+          !site.inventory.aliases.has(path) &&
           isNamed(folders.get(folderOf(path)) as Folder) === null &&
           !pages.has(path) &&
-          !ASKED_FOR.test(path) &&
+          !isAskedFor(path) &&
+          !liesBeside(path) &&
           !inUse.has(libraryOf(path, libraries)),
       )
-      .map((path) => wholeFile(path, 'no file of the site refers to it'));
+      .map((path) => wholeFile(path, 'no file of the site refers to it'))
+      .concat(deadLinksOf(site.inventory, missed));
   },
 };

@@ -9,6 +9,7 @@ import type { Inside } from './construction.ts';
 import { attributes, elements } from './names.ts';
 import { nearMiss } from './near-misses.ts';
 import { marksPart } from './part-marks.ts';
+import { scriptType } from './relations.ts';
 import type { NameWatcher, TagAttributes } from './tag-attributes.ts';
 
 const { id: element } = elements;
@@ -29,6 +30,7 @@ export class PageFactsReader implements NameWatcher {
   readonly inlineScripts: Span[] = [];
   readonly inlineStyles: Span[] = [];
   readonly #nearMisses: NearMiss[] = [];
+  readonly #emptyScripts: PageFacts['emptyScripts'][number][] = [];
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
   readonly #partMarks: Span[] = [];
@@ -53,8 +55,23 @@ export class PageFactsReader implements NameWatcher {
 
   /** Code of a script that has a source as well. */
   ignoredCode(start: number, end: number): void {
-    if (/\S/.test(this.source.plain.slice(start, Math.min(end, start + 1000))))
-      this.#ignoredCode.push({ offset: start, length: end - start });
+    if (!this.#isBlank(start, end)) this.#ignoredCode.push({ offset: start, length: end - start });
+  }
+
+  /** A script without a source, whose tag starts at `tagStart`, and its code. */
+  code(tagStart: number, start: number, end: number): void {
+    const { tag } = this;
+    if (end > start) this.inlineScripts.push({ offset: start, length: end - start });
+    const type = scriptType(tag.value(attribute.type));
+    if ((type !== 'script' && type !== 'module') || !this.#isBlank(start, end)) return;
+    // What is misspelt may be the source.
+    if ((this.#nearMisses.at(-1)?.offset ?? -1) > tagStart) return;
+    const waits = tag.has(attribute.defer) || tag.has(attribute.async);
+    this.#emptyScripts.push({ offset: start, length: end - start, waits });
+  }
+
+  #isBlank(start: number, end: number): boolean {
+    return !/\S/.test(this.source.plain.slice(start, Math.min(end, start + 1000)));
   }
 
   importMap(code: string): void {
@@ -120,6 +137,7 @@ export class PageFactsReader implements NameWatcher {
       inlineScripts: this.inlineScripts,
       inlineStyles: this.inlineStyles,
       nearMisses: this.#nearMisses,
+      emptyScripts: this.#emptyScripts,
       ignoredCode: this.#ignoredCode,
       inert: this.#inert,
       importMap: this.#importMap,

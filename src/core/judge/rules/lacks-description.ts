@@ -1,9 +1,9 @@
-/** no-description: a page without a description. */
+/** lacks-description: a page without a description. */
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
-export const noDescription: PageRule = {
-  name: 'no-description',
+export const lacksDescription: PageRule = {
+  name: 'lacks-description',
   grade: 'untidy',
   summary: 'a page without a description',
   suffers: 'Search results and shared links show whatever text comes first.',

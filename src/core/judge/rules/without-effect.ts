@@ -1,10 +1,10 @@
-/** no-effect: something that was meant to load, lead or style, and never does. */
+/** without-effect: something that was meant to load, lead or style, and never does. */
 import { holderOf } from '../../read/holder.ts';
 import type { Inert } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
-export const noEffect: FileRule = {
-  name: 'no-effect',
+export const withoutEffect: FileRule = {
+  name: 'without-effect',
   grade: 'broken',
   summary: 'never takes effect',
   suffers: 'Nothing is loaded there, and no browser says so.',
@@ -26,6 +26,11 @@ export const noEffect: FileRule = {
     for (const { offset, length, holder, written, why } of reading.page?.inert ?? []) {
       const message = reasons[why];
       remarks.push({ offset, length, holder, written, message });
+    }
+    for (const { offset, length, waits } of reading.page?.emptyScripts ?? []) {
+      if (!waits) continue;
+      const message = 'this script has neither a source nor code: its src was probably forgotten';
+      remarks.push({ offset, length, holder: holderOf('markup', 'script', ''), written: '', message });
     }
     for (const { code, offset, length } of reading.faults) {
       if (code !== 'late-import') continue;

@@ -1,9 +1,9 @@
-/** no-charset: a page that does not say its encoding. */
+/** lacks-charset: a page that does not say its encoding. */
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
-export const noCharset: PageRule = {
-  name: 'no-charset',
+export const lacksCharset: PageRule = {
+  name: 'lacks-charset',
   grade: 'untidy',
   summary: 'a page without a character encoding',
   suffers: 'Letters beyond ASCII may show as other letters.',

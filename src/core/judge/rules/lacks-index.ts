@@ -1,4 +1,4 @@
-/** no-index: the address of a folder that has no index page. */
+/** lacks-index: the address of a folder that has no index page. */
 import { describePath } from '../../mend/candidates.ts';
 import { asFolder, isAbsent } from '../../resolve/locate.ts';
 import { INDEX, isPageName } from '../../site/formats.ts';
@@ -6,8 +6,8 @@ import { folderOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
-export const noIndex: Rule = {
-  name: 'no-index',
+export const lacksIndex: Rule = {
+  name: 'lacks-index',
   grade: 'broken',
   summary: 'a folder without an index page',
   suffers: 'The host has no page to show for the folder: the visitor gets an error, or a bare list of files.',

@@ -1,11 +1,11 @@
-/** no-entry: a site without an entry page. */
+/** lacks-entry: a site without an entry page. */
 
 import { isPageName } from '../../site/formats.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
-export const noEntry: SiteRule = {
-  name: 'no-entry',
+export const lacksEntry: SiteRule = {
+  name: 'lacks-entry',
   grade: 'untidy',
   summary: 'no entry page',
   suffers: 'Who asks for the site gets an error, or a list of files.',

@@ -1,9 +1,9 @@
-/** no-doctype: a page without a doctype. */
+/** lacks-doctype: a page without a doctype. */
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
-export const noDoctype: PageRule = {
-  name: 'no-doctype',
+export const lacksDoctype: PageRule = {
+  name: 'lacks-doctype',
   grade: 'untidy',
   summary: 'a page without a doctype',
   suffers: 'Browsers show it by the rules of the last century: sizes and tables differ.',

@@ -1,9 +1,9 @@
-/** no-language: a page that does not say which language it is written in. */
+/** lacks-language: a page that does not say which language it is written in. */
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
-export const noLanguage: PageRule = {
-  name: 'no-language',
+export const lacksLanguage: PageRule = {
+  name: 'lacks-language',
   grade: 'untidy',
   summary: 'a page without a language',
   suffers: 'Screen readers pronounce it wrong, and browsers offer to translate it.',

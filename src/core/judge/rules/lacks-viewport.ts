@@ -1,9 +1,9 @@
-/** no-viewport: a page that phones show small. */
+/** lacks-viewport: a page that phones show small. */
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
-export const noViewport: PageRule = {
-  name: 'no-viewport',
+export const lacksViewport: PageRule = {
+  name: 'lacks-viewport',
   grade: 'untidy',
   summary: 'a page without a viewport',
   suffers: 'Phones show it as wide as a desk, in letters too small to read.',

@@ -1,0 +1,133 @@
+/** Which pages load a file, by any chain: what stylesheets import, scripts name, and so on. */
+import { addTo, groupBy } from '../group-by.ts';
+import { onceFor } from '../once-for.ts';
+import { isAskedFor } from '../site/asked-for.ts';
+import { folderOf, type Inventory } from '../site/inventory.ts';
+import type { Ledger, Uses } from './ledger.ts';
+import type { Leads } from './site-facts.ts';
+
+/** Pages that load the same of the files that are looked at; how many they are. */
+interface Group {
+  readonly pages: number;
+}
+
+export class Reach {
+  readonly #uses: Uses;
+  #reached: ReadonlySet<string> | null = null;
+  /** By the files whose pages are to be counted. */
+  #counts: Counts | null = null;
+
+  /** `leads`: more ways from file to file; `isWhole`: every page could be read. */
+  constructor(
+    readonly ledger: Ledger,
+    readonly inventory: Inventory,
+    readonly leads: readonly Leads[],
+    readonly isWhole: boolean,
+  ) {
+    this.#uses = ledger.uses;
+  }
+
+  /** False where it is sure that no page loads the file, and that no host and no browser asks for it by itself. */
+  isReached(file: string): boolean {
+    const { pages } = this.ledger;
+    if (!this.isWhole || pages.size === 0 || pages.has(file) || isAskedFor(file)) return true;
+    this.#reached ??= this.#closure();
+    return this.#reached.has(file);
+  }
+
+  /** How many pages there are among the files, and of those that load any of them where `loads` says so. */
+  pagesOf(files: ReadonlySet<string>, loads: boolean): number {
+    const { pages } = this.ledger;
+    const own = [...files].filter((file) => pages.has(file));
+    if (!loads || own.length === files.size) return own.length;
+    this.#counts ??= new Counts(this.ledger, (file, isLed) => this.#next(file, isLed), this.#uses);
+    return this.#counts.pagesOf(files);
+  }
+
+  /** Every file but pages that a page leads to, directly or further on. */
+  #closure(): ReadonlySet<string> {
+    const { pages } = this.ledger;
+    const { led, named } = this.#uses;
+    const reached = new Set<string>();
+    const add = (path: string) => {
+      if (!pages.has(path)) for (const file of this.#within(path)) reached.add(file);
+    };
+    for (const paths of [led, named]) for (const path of paths) add(path);
+    for (const lead of this.leads) for (const [file, paths] of lead) if (pages.has(file)) paths.forEach(add);
+    for (const file of reached) for (const next of this.#next(file)) reached.add(next);
+    return reached;
+  }
+
+  /** The files that a file leads to, but for pages: those are there for themselves. `isLed`: by ways for visitors, too. */
+  #next(file: string, isLed = true): readonly string[] {
+    const { pages, shares } = this.ledger;
+    const { leadsTo = [], names = [] } = shares.get(file) ?? {};
+    const found: string[] = [];
+    for (const paths of [isLed ? leadsTo : [], names, ...this.leads.map((lead) => lead.get(file) ?? [])])
+      for (const path of paths) {
+        if (path.endsWith('/')) found.push(...this.#within(path));
+        else if (!pages.has(path)) found.push(path);
+      }
+    return found;
+  }
+
+  /** A file, or what a folder holds of whose files a script puts the names together. */
+  #within(path: string): readonly string[] {
+    if (!path.endsWith('/')) return [path];
+    const { files, folders } = contentsOf(this.inventory);
+    const inside = (folders.get(path) ?? []).flatMap((folder) => this.#within(folder));
+    return [...(files.get(path) ?? []).filter((file) => !this.ledger.pages.has(file)), ...inside];
+  }
+}
+
+/** The pages that load each file, counted by groups of pages that load the same. */
+class Counts {
+  readonly #groupsOf = new Map<string, Set<Group>>();
+  readonly #groupOf = new Map<string, Group>();
+
+  constructor(
+    readonly ledger: Ledger,
+    next: (file: string, isLed: boolean) => readonly string[],
+    { led }: Uses,
+  ) {
+    const { pages, shares } = ledger;
+    // Only what is read may have findings: what else pages load is passed over.
+    const others = new Set([...shares.keys()].filter((file) => !pages.has(file)));
+    const isLed = [...others].some((file) => led.has(file));
+    const startsOf = (page: string) => {
+      const starts = next(page, isLed).filter((path) => others.has(path));
+      return [...new Set(starts)].sort().join('\n');
+    };
+    for (const [key, all] of groupBy(pages.keys(), startsOf)) {
+      if (key === '') continue;
+      const group = { pages: all.length };
+      for (const page of all) this.#groupOf.set(page, group);
+      const passed = new Set(key.split('\n'));
+      for (const file of passed) {
+        addTo(this.#groupsOf, file, group);
+        for (const one of next(file, true)) if (others.has(one)) passed.add(one);
+      }
+    }
+  }
+
+  pagesOf(files: ReadonlySet<string>): number {
+    const groups = new Set<Group>();
+    for (const file of files) for (const group of this.#groupsOf.get(file) ?? []) groups.add(group);
+    let amount = 0;
+    for (const { pages } of groups) amount += pages;
+    for (const file of files) {
+      const group = this.#groupOf.get(file);
+      if (this.ledger.pages.has(file) && (group === undefined || !groups.has(group))) amount++;
+    }
+    return amount;
+  }
+}
+
+/** What each folder holds itself. */
+const contentsOf = onceFor(({ files, folders }: Inventory) => ({
+  files: groupBy(files, folderOf),
+  folders: groupBy(
+    [...folders].filter((path) => path !== ''),
+    (path) => folderOf(path.slice(0, -1)),
+  ),
+}));

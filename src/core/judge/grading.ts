@@ -1,0 +1,64 @@
+/** Which grade a finding gets: as its rule says, milder for reasons of its own, and as the settings say. */
+import { type Finding, type Grade, grades } from '../report.ts';
+import { addressRules, answerRules, fileRules, spotRule } from './index.ts';
+import type { RuleFacts } from './rule.ts';
+
+/** What settings say of a rule: the grade of its findings, or that none is told. */
+export const gradeSettings = [...grades, 'silent'] as const;
+export type GradeSettings = Readonly<Record<string, (typeof gradeSettings)[number]>>;
+
+/** A grade that a rule may give, and when. */
+interface GradeFacts {
+  readonly grade: Grade;
+  readonly when: string;
+}
+
+/** What no page loads harms nobody as it stands. */
+const UNREACHED: GradeFacts = { grade: 'untidy', when: 'in a file that no page of the site loads' };
+
+/** Rules about what stands in a file, which may be one that no page loads. */
+const ofAnyFile: ReadonlySet<RuleFacts> = new Set<RuleFacts>([
+  ...addressRules,
+  spotRule,
+  ...answerRules,
+  ...fileRules,
+]);
+const silentRules = new Set(
+  [...ofAnyFile].filter((rule) => rule.unreached === 'silent').map(({ name }) => name),
+);
+const namesOfAnyFile: ReadonlySet<string> = new Set([...ofAnyFile].map(({ name }) => name));
+
+/** The grades that a rule may give: first its own, then milder ones, each with its reason. */
+export function gradesOf(rule: RuleFacts): readonly [GradeFacts, ...GradeFacts[]] {
+  const own = { grade: rule.grade, when: 'wherever nothing makes it milder' };
+  return ofAnyFile.has(rule) && rule.grade !== UNREACHED.grade ? [own, UNREACHED] : [own];
+}
+
+/** `broken; untidy in a file that no page of the site loads` */
+export function gradesInWords([own, ...milder]: ReturnType<typeof gradesOf>): string {
+  return [own.grade, ...milder.map(({ grade, when }) => `${grade} ${when}`)].join('; ');
+}
+
+/** The finding as it is where no page loads its file: milder or not told, unless its rule is about the site. */
+export function unreached(finding: Finding): Finding | null {
+  if (silentRules.has(finding.rule)) return null;
+  const grade = isOfAnyFile(finding.rule) ? UNREACHED.grade : finding.grade;
+  return { ...finding, reached: false, grade };
+}
+
+/** True of rules about what stands in a file, which may be one that no page loads. */
+export function isOfAnyFile(rule: string): boolean {
+  return namesOfAnyFile.has(rule);
+}
+
+/** Findings as the settings grade them. What was made milder for a reason of its own is never raised. */
+export function gradedBy(settings: GradeSettings, findings: readonly Finding[]): readonly Finding[] {
+  if (Object.keys(settings).length === 0) return findings;
+  return findings.flatMap((finding) => {
+    const grade = settings[finding.rule];
+    if (grade === 'silent') return [];
+    const isRaised = grade !== undefined && grades.indexOf(grade) < grades.indexOf(finding.grade);
+    const isKept = isRaised && !finding.reached && isOfAnyFile(finding.rule);
+    return grade === undefined || isKept ? finding : { ...finding, grade };
+  });
+}

@@ -116,8 +116,9 @@ function tellWhole(folder: string, { note }: Output): void {
   if (statOrNull(below(root, SETTINGS_FILE)) !== null) return;
   if (statOrNull(below(around(root), INDEX)) === null) return;
   const above = withSlashes(join(folder, '..'));
+  const shown = folder === '.' ? 'this folder' : visible(folder);
   note(
-    `There is an ${INDEX} in the folder above. If ${visible(folder)} is part of that site, check it all: cravel check ${visible(above)}`,
+    `There is an ${INDEX} in the folder above. If ${shown} is part of that site, check it all: cravel check ${visible(above)}`,
   );
 }
 

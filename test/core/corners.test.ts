@@ -1,8 +1,11 @@
 /** Where a rule, a reader or an order turns from one answer to the other: both sides of each corner. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { rebase } from '../../src/core/mend/rebase.ts';
 import { loadOrder } from '../../src/core/order/order.ts';
 import { contentOfHead } from '../../src/core/read/content.ts';
+import { readHtml } from '../../src/core/read/html.ts';
+import type { Reference } from '../../src/core/read/reading.ts';
 import { publishedAt, resolveIn } from '../../src/core/resolve/published.ts';
 import { sift } from '../../src/core/settings/accept.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
@@ -591,4 +594,69 @@ test('each rule speaks on its side of every corner, and on no other', () => {
     for (const files of silent) if (speaks(files)) wrong.push(`speaks: ${rule} ${JSON.stringify(files)}`);
   }
   assert.deepEqual(wrong, []);
+});
+
+test('a reference that moves to another page says the same there, or stays as it is', () => {
+  const anchors = (...names: readonly string[]) => new Set(names);
+  const moved = (markup: string, from: string, to: string | null, names: readonly string[] = []) => {
+    const { references } = readHtml(bytesOf(markup));
+    return rebase(
+      references[0] as Reference,
+      { base: from, anchors: anchors('x') },
+      { base: to, anchors: anchors(...names) },
+    );
+  };
+  const rows: readonly (readonly [
+    markup: string,
+    from: string,
+    to: string | null,
+    text: string | null,
+    ...anchors: string[],
+  ])[] = [
+    ['<a href="b.html">', 'a.html', 'c/d.html', '../b.html'],
+    ['<a href=" b.html ">', 'a.html', 'c/d.html', '../b.html'],
+    ['<a href="b.html?q#f">', 'a.html', 'c/d.html', '../b.html?q#f'],
+    ['<a href="../b.html">', 'c/a.html', 'd.html', 'b.html'],
+    ['<a href="">', 'a.html', 'c/d.html', null],
+    ['<a href="/b.html">', 'a.html', 'c/d.html', null],
+    ['<a href="\\\\b.html">', 'a.html', 'c/d.html', null],
+    ['<a href="https://gullhaven.example/">', 'a.html', 'c/d.html', null],
+    ['<a href="../../b.html">', 'a.html', 'c/d.html', null],
+    ['<a href="b.html">', 'a.html', 'd.html', null],
+    ['<a href="b.html">', 'a.html', null, null],
+    // To the page itself, and to its spots.
+    ['<a href="?q">', 'a.html', 'd.html', 'a.html?q'],
+    ['<a href="?q">', 'a.html', 'a.html', null],
+    ['<a href="#x">', 'a.html', 'd.html', 'a.html#x'],
+    ['<a href="#x">', 'a.html', 'd.html', null, 'x'],
+    ['<a href="#top">', 'a.html', 'd.html', null],
+    // A bare specifier names no file; a source of a script does.
+    ['<script type="module">import "sea"</script>', 'a.html', 'c/d.html', null],
+    ['<script type="module">import "./sea.js"</script>', 'a.html', 'c/d.html', '../sea.js'],
+    ['<script type="module">import "./c/sea.js"</script>', 'a.html', 'c/d.html', './sea.js'],
+    ['<script type="module" src="sea.js"></script>', 'a.html', 'c/d.html', '../sea.js'],
+  ];
+  for (const [markup, from, to, text, ...names] of rows)
+    assert.equal(moved(markup, from, to, names), text, `${markup} ${from} ${to}`);
+});
+
+test('an address of a disk gives the longest end that is a file of the site', () => {
+  const meant = (address: string, files: readonly string[]) =>
+    checkFiles({
+      'p/a.html': `<img src="${address}">`,
+      ...Object.fromEntries(files.map((path) => [path, ''])),
+    })
+      .findings.filter(({ rule }) => rule === 'local-disk')
+      .map(({ mends }) => mends[0]?.edits[0]?.text ?? null)[0];
+  const rows: readonly (readonly [address: string, files: readonly string[], text: string | null])[] = [
+    ['file:///home/ida/site/images/pier.svg', ['images/pier.svg', 'pier.svg'], '../images/pier.svg'],
+    ['file:///home/ida/site/images/pier.svg?x#y', ['images/pier.svg'], null],
+    ['C:\\site\\images\\pier.svg', ['images/pier.svg'], '../images/pier.svg'],
+    ['C:/site//images///pier.svg', ['images/pier.svg'], '../images/pier.svg'],
+    ['file:pier.svg', ['pier.svg'], null],
+    ['file:///pier.svg', ['pier.svg'], '../pier.svg'],
+    ['file:///a/b/c/d/e/f/pier.svg', ['f/pier.svg'], '../f/pier.svg'],
+    ['file:///none.svg', ['pier.svg'], null],
+  ];
+  for (const [address, files, text] of rows) assert.equal(meant(address, files) ?? null, text, address);
 });

@@ -6,6 +6,7 @@ import { CravelError } from '../../src/core/errors.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
 import { settingsSchema } from '../../src/core/settings/schema.ts';
 import { Accepted, Library, Settings } from '../../src/core/settings/settings.ts';
+import { newSettings } from '../../src/core/settings/write.ts';
 import { keysOf } from '../../src/core/shape/shape.ts';
 import { inferPlaces } from '../../src/core/site/places.ts';
 import { projectFolder } from '../support/program.ts';
@@ -101,4 +102,69 @@ test('the schema that ships knows the keys that the settings have', () => {
     Object.keys(schema.properties.libraries?.additionalProperties?.properties ?? {}).sort(),
     keysOf(Library).sort(),
   );
+});
+
+test('everything that is wrong is told with its place, and nothing but that', () => {
+  const rows: readonly (readonly [yaml: string, problems: readonly string[]])[] = [
+    ['site: ../x\n', ['site must lie inside the project']],
+    ['entry: /x\n', ['entry must lie inside the project']],
+    ['blanks: { title: 3 }\n', ['title must be a text']],
+    ['leave-out: ["[b-a]", "ok"]\n', []],
+    ['fail-on: [brokn, absent]\n', ['brokn is no grade or rule; did you mean broken?']],
+    ['accept: [{ rule: abset, because: x }]\n', ['abset is no rule; did you mean absent?']],
+    ['accept: [{ rule: absent }]\n', ['because']],
+    [
+      'published-at: gullhaven.example\n',
+      ['published-at must be an http(s) address, such as https://gullhaven.example/ferry/'],
+    ],
+    [
+      'places: { style: css, styles: ../x }\n',
+      ['style is not one of', 'styles must be a folder inside the project'],
+    ],
+    [
+      'libraries:\n  t: { folder: ../t, styles: [/a.css], scripts: [../b.js], release: { a: 1 }, files: { b: 2 }, needs: [u] }\n',
+      [
+        '../t must lie inside the site',
+        '/a.css must lie inside the site',
+        '../b.js must lie inside the site',
+        'a must be a text',
+        'b must be a text',
+        't needs u, which is not among the libraries',
+      ],
+    ],
+    ['libraries: { t: { folder: t }, u: { folder: u, needs: [t] } }\n', []],
+  ];
+  for (const [yaml, problems] of rows) {
+    let told: readonly string[] = [];
+    try {
+      readSettings(yaml);
+    } catch (error) {
+      told = (error as CravelError).sentences;
+    }
+    assert.equal(told.length, problems.length, `${yaml}${told.join('\n')}`);
+    for (const [index, problem] of problems.entries())
+      assert.ok(told[index]?.includes(problem), `${problem}\n${told[index]}`);
+  }
+});
+
+test('settings of a new project hold what differs, and a starter brings its own along', () => {
+  const made = {
+    site: '.',
+    places: {},
+    scriptsGo: undefined,
+    starter: 'flat',
+    blanks: { title: 'Ferry' },
+  } as const;
+  assert.equal(
+    newSettings(made),
+    '# How Cravel sees this project. Every key may be left out.\n\nstarter: flat\nblanks:\n  title: Ferry\n',
+  );
+  const told = { ...made, site: 'src', places: { styles: 'css' }, scriptsGo: 'module' } as const;
+  assert.match(
+    newSettings(told),
+    /\nsite: src\nplaces: \{ styles: css \}\nscripts-go: module\nstarter: flat\n/,
+  );
+  const own = '# mine\nsite: web\nplaces: { styles: s }\nscripts-go: any\n';
+  assert.equal(newSettings(told, own), `${own}starter: flat\nblanks:\n  title: Ferry\n`);
+  assert.equal(newSettings(told, '# mine\n').startsWith('# mine\n'), true);
 });

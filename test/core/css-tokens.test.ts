@@ -20,6 +20,9 @@ function toldByCravel(css: string): string[] {
     close: () => void told.push('close'),
     atKeyword: (start, end) => void told.push(`at ${text(start, end)}`),
     boundary: (byte) => void told.push(`boundary ${String.fromCharCode(byte)}`),
+    comment: () => {},
+    brokenString: () => {},
+    stranger: () => {},
   });
   return told;
 }

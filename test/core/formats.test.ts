@@ -234,6 +234,7 @@ test('a page says what it is, and where it says so', () => {
       inert: [],
       importMap: null,
       partMarks: [],
+      swallowed: [],
     },
   );
   assert.deepEqual([base, [...anchors]], ['b/', ['n', 'i']]);

@@ -162,6 +162,26 @@ const rows: Readonly<
       site('<template><script defer></script></template><script defer type="text/template"></script>'),
     ],
     [
+      site('', { 'a.css': '@import b.css;', 'b.css': '' }, '<link rel="stylesheet" href="a.css">'),
+      '@import',
+      null,
+      site(
+        '',
+        { 'a.css': '@import url(b.css); @layer a;', 'b.css': '' },
+        '<link rel="stylesheet" href="a.css">',
+      ),
+    ],
+    [
+      site(
+        '',
+        { 'a.css': 'a{b:c} d{e:\u201cf\u201c}'.replace('f\u201c', 'f') },
+        '<link rel="stylesheet" href="a.css">',
+      ),
+      'quote',
+      null,
+      site('', { 'a.css': 'a{content:"\u201c";/* \u201d */}' }, '<link rel="stylesheet" href="a.css">'),
+    ],
+    [
       site('', { 'a.css': 'b{} @import "b.css";', 'b.css': '' }, '<link rel="stylesheet" href="a.css">'),
       '@import',
       null,
@@ -187,6 +207,108 @@ const rows: Readonly<
       null,
       site('', { 'a.css': 'b{}' }, '<link rel="stylesheet" href="a.css">'),
     ],
+  ],
+  swallowed: [
+    ...(
+      [
+        [
+          '<script src="a.js"/><p><img src="p.svg"></p><script></script>',
+          'script',
+          '></script>',
+          '<script src="a.js"></script><p>',
+        ],
+        ['<script src="a.js">\n<p>x</p>\n', 'script', '</script>', '<script src="a.js"> </script><p>'],
+        [
+          '<script>\nlet a = 1;\n<p>x</p>\n<script>let b;</script>',
+          'script',
+          '</script>',
+          '<script>let a = "<p>x</p>";\n</script>',
+        ],
+        ['<script>let a = 1;\n', 'script', '</script>', '<script>let a = `\n<script>\n`;</script>'],
+        ['<textarea>\n<p>x</p>', 'textarea', '</textarea>', '<textarea>\n<p>x</p></textarea>'],
+        [
+          '<textarea>\n<p><textarea></textarea>',
+          'textarea',
+          '</textarea>',
+          '<textarea><b class="x"></b></textarea>',
+        ],
+        [
+          '<style>\na{}\n<p>x</p>\n',
+          'style',
+          '</style>',
+          '<style>/* <p> */ a::before{content:"<p>"}</style>',
+        ],
+        ['<!-- boats\n<p>x</p><!-- fares -->', 'comment', ' -->', '<!-- <p>x</p> --><!-- fares -->'],
+        ['<!-- boats\n<p>x</p>', 'comment', ' -->', '<!-- boats: fares'],
+        [
+          '<!-- <p> x',
+          'comment',
+          null,
+          '<!--[if IE]><p>x</p><![endif]--><!--[if !IE]><!--><p><!--<![endif]-->',
+        ],
+        ['<!-- <p><!-- <b></b> --> <p>', 'comment', null, '<!-- <p> <!-- x --> </p> -->'],
+        [
+          '<a href="a.html>a</a> <img alt="x">',
+          'a',
+          '"',
+          '<a data-x="<b>x</b>" title="a > b <c" href="a.html">',
+        ],
+        ["<div class='x>a</div>\n<p class='y'>", 'div', "'", '<div class="<% a > b %>">'],
+        ['<img src="p.svg />\n<p>x</p>', 'img', '"', '<img src="p.svg" />'],
+        ['<div>a</div\n<p>x</p>', 'div', '>', '<div>a</div\n>'],
+        ['<p class="a"\n<b>x</b>', 'p', '>', '<p class="a" <?php ?>>'],
+        ['<a href=a.html</a> x', 'a', '>', '<a href=a.html?x=<%>a</a>'],
+        ['<div<p>x', 'div', '>', '<div < p>x'],
+        ['<img src="p.svg"', 'img', '>', '<p>x</p'],
+      ] as const
+    ).map(
+      ([wrong, holder, meant, right]) =>
+        [
+          {
+            'index.html': page('').replace('</body></html>', wrong),
+            'a.html': '',
+            'a.js': 'let a;',
+            'p.svg': '',
+          },
+          holder,
+          meant,
+          {
+            'index.html': page('').replace('</body></html>', right),
+            'a.html': '',
+            'a.js': 'let a;',
+            'p.svg': '',
+          },
+        ] as const,
+    ),
+    [
+      {
+        'index.html': '<!doctype html><title>Boats\n<link rel="stylesheet" href="a.css"><p>x',
+        'a.css': 'a{}',
+      },
+      'title',
+      '</title>',
+      { 'index.html': '<!doctype html><title>The <b> element</title><p>x' },
+    ],
+    ...(
+      [
+        ['a{}\n/* b\nb{}', 'comment', 'a{}\n/* b */\n/*/ b /*/'],
+        ['/* b\nb{}\n/* c */ c{}', 'comment', '/* b{} /* c */ c{} */'],
+        ['a{b:"c}\n', 'string', 'a{b:"c\\\nd"}'],
+        ['a{b:c\nd{e:f}\n', 'block', 'a{b:c;\n  & d{e:f}\n'],
+        ['@media print{\n  a{}\nb{c:d}\n', 'block', '@media print{\n  a{}\n  b{c:d}\n'],
+        ['a{}} b{}', 'block', 'a{}}\n/* end */'],
+        ['@import "b.css"\na{}', '@import', '@import "b.css"'],
+        ['<style>a{}</style>', 'markup', '<!-- a{} -->'],
+      ] as const
+    ).map(
+      ([wrong, holder, right]) =>
+        [
+          site('', { 'a.css': wrong, 'b.css': 'b{}' }, '<link rel="stylesheet" href="a.css">'),
+          holder,
+          null,
+          site('', { 'a.css': right, 'b.css': 'b{}' }, '<link rel="stylesheet" href="a.css">'),
+        ] as const,
+    ),
   ],
   'this-machine': [
     [

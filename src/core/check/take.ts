@@ -77,17 +77,19 @@ class Taking {
     const { file, reading } = this;
     const { page, encoding } = reading;
     this.#takeReferences();
+    for (const { references } of page?.swallowed ?? []) this.#takeSwallowed(references);
     for (const { written } of reading.hints) this.#takeHint(written);
     for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
+    const isTorn = (page?.swallowed.length ?? 0) > 0;
     const isAlias = this.around.site.inventory.aliases.has(file);
     const record: PageRecord | null =
       page && !isAlias
         ? {
             file,
-            title: page.title && { ...page.title, text: detach(page.title.text) },
-            description: page.description && detach(page.description),
+            title: isTorn ? null : page.title && { ...page.title, text: detach(page.title.text) },
+            description: isTorn ? null : page.description && detach(page.description),
             loads,
             leadsTo: this.#leadsTo,
           }
@@ -132,6 +134,22 @@ class Taking {
         if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
       } else this.#take(reference, lead, hash);
     }
+  }
+
+  /** What was swallowed is not judged; what it names is neither unused nor unreached. */
+  #takeSwallowed(references: readonly Reference[]): void {
+    for (const { written, kind } of references) {
+      const { found } = this.#leads.of(written.replace(/#.*$/s, ''));
+      if (found === null || found === this.#own) continue;
+      if (kind === 'page' || kind === 'frame' || kind === 'anchor') this.#note(this.#leadsTo, found.path);
+      else this.#note(this.#names, found.path);
+      if (isLoaded({ kind })) this.#noteLoad(found, kind);
+    }
+  }
+
+  #noteLoad(found: Found, kind: Kind): void {
+    this.#loads ??= new Map();
+    if (!this.#loads.has(found.path)) this.#loads.set(found.path, kind);
   }
 
   /** Takes references that need more than their file to be resolved. */
@@ -228,8 +246,7 @@ class Taking {
   }
 
   #load(reference: Reference, found: Found): void {
-    this.#loads ??= new Map();
-    if (!this.#loads.has(found.path)) this.#loads.set(found.path, reference.kind);
+    this.#noteLoad(found, reference.kind);
     if (this.reading.page === null) return;
     for (let index = 0; index < repeatRules.length; index++) {
       const rule = repeatRules[index] as RepeatRule;
@@ -286,6 +303,8 @@ class Taking {
     for (const rule of fileRules)
       for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
     if (page === null) return;
+    // What a page lacks may stand in what was swallowed.
+    if (page.swallowed.length > 0) return;
     const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));

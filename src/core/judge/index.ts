@@ -49,6 +49,7 @@ import { placeholderTitle } from './rules/placeholder-title.ts';
 import { sameDescription } from './rules/same-description.ts';
 import { sameTitle } from './rules/same-title.ts';
 import { srcAndCode } from './rules/src-and-code.ts';
+import { swallowed } from './rules/swallowed.ts';
 import { thisMachine } from './rules/this-machine.ts';
 import { twice } from './rules/twice.ts';
 import { twinNames } from './rules/twin-names.ts';
@@ -116,7 +117,7 @@ export const repeatRules: readonly RepeatRule[] = [twice];
 /** Rules about what other hosts say: each speaks for itself. */
 export const answerRules: readonly AnswerRule[] = [notServed, altered, movedAway];
 
-export const fileRules: readonly FileRule[] = [withoutEffect, doesNotParse, nothingInIt];
+export const fileRules: readonly FileRule[] = [swallowed, withoutEffect, doesNotParse, nothingInIt];
 
 export const pageRules: readonly PageRule[] = [
   placeholderTitle,

@@ -29,7 +29,7 @@ export function contentOfHead(head: Uint8Array | null): Content {
   for (const [content, pattern] of magic) if (pattern.test(text)) return content;
   const start = text.replace(/^\xef\xbb\xbf/, '').replace(/^(?:\s|<\?[\s\S]*?\?>|<!--[\s\S]*?-->)+/, '');
   if (/^(?:<!doctype svg[^>]*>\s*(?:<!--[\s\S]*?-->\s*)*)?<svg[\s/>]/i.test(start)) return 'svg';
-  if (/^<(?:!doctype html|html|head|body|title|script|h1|div|p|a|table|meta|style|br)[\s/>]/i.test(start))
+  if (/^<(?:!doctype html|html|head|body|title|script|h1|div|p|a|table|meta|br)[\s/>]/i.test(start))
     return 'html';
   // A longer comment or doctype may hide what follows.
   if (/^<(?:!doctype svg|!--|\?xml)/i.test(start)) return 'svg';

@@ -1,9 +1,10 @@
 /** Reads a stylesheet: every address that it loads. */
 import { Byte } from '../bytes.ts';
+import { Blocks } from './css/blocks.ts';
 import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
 import { emptyReading } from './empty.ts';
 import { type Holder, holderOf } from './holder.ts';
-import type { Fault, Kind, Reading, Reference } from './reading.ts';
+import type { Fault, FaultCode, Kind, Reading, Reference } from './reading.ts';
 import { makeSource, type Source } from './source.ts';
 
 const URL_FUNCTION = holderOf('css', '', 'url()');
@@ -16,6 +17,13 @@ export function readCss(bytes: Uint8Array): Reading {
   return readCssSource(makeSource(bytes), 'utf-8');
 }
 
+/** Reads a list of declarations, such as the value of a `style` attribute: it has no rules that could be left open. */
+export function readDeclarations(source: Source): Reading {
+  const reader = new CssReader(source);
+  scanCss(source.bytes, reader);
+  return { ...emptyReading('utf-8'), references: reader.references };
+}
+
 /**
  * Reads a stylesheet or a list of declarations. `url(#local)` and `@namespace` load nothing and stay out; an
  * `@import` after other rules loads nothing either, and is a fault.
@@ -23,7 +31,7 @@ export function readCss(bytes: Uint8Array): Reading {
 export function readCssSource(source: Source, encoding: string): Reading {
   const reader = new CssReader(source);
   scanCss(source.bytes, reader);
-  return { ...emptyReading(encoding), references: reader.references, faults: reader.faults };
+  return { ...emptyReading(encoding), references: reader.references, faults: reader.allFaults() };
 }
 
 class CssReader implements CssSink {
@@ -37,9 +45,12 @@ class CssReader implements CssSink {
   #ruleHasAddress = false;
   /** Something stands before that no `@import` may follow (CSS Cascade 5, 2). */
   #importsAreOver = false;
+  readonly #blocks: Blocks;
+  #ruleStart = 0;
 
   constructor(source: Source) {
     this.#source = source;
+    this.#blocks = new Blocks(source.plain);
   }
 
   string(start: number, end: number): void {
@@ -67,18 +78,73 @@ class CssReader implements CssSink {
     const name = this.#name(start, end);
     this.#rule = name === 'import' || name === 'namespace' || name === 'font-face' ? name : '';
     this.#ruleHasAddress = false;
+    this.#ruleStart = start - 1;
     if (name === 'import' && this.#importsAreOver) {
-      this.faults.push({ code: 'late-import', offset: start - 1, length: end - start + 1, detail: '' });
+      this.#fault('late-import', start - 1, end);
     }
     if (name !== 'import' && name !== 'charset' && name !== 'layer') this.#importsAreOver = true;
   }
 
-  boundary(byte: number): void {
+  boundary(byte: number, at: number): void {
     this.#functions.length = 0;
+    if (this.#rule === 'import' && byte === Byte.OpenBrace) this.#fault('open-import', this.#ruleStart, at);
+    if (this.#rule === 'import' && byte !== Byte.OpenBrace && !this.#ruleHasAddress)
+      this.#fault('bare-import', this.#ruleStart, at);
+    if (byte === Byte.OpenBrace) this.#blocks.open(at);
+    else if (byte === Byte.CloseBrace && !this.#blocks.close()) this.#strange('stray-brace', at);
+    this.#blocks.statementEnds(at);
     if (byte === Byte.OpenBrace) this.#importsAreOver = true;
     // Declarations of a font face are parted by semicolons and belong to it until its block closes.
     if (this.#rule !== 'font-face' || byte === Byte.CloseBrace) this.#rule = '';
     this.#ruleHasAddress = false;
+  }
+
+  comment(start: number, end: number): void {
+    const { plain } = this.#source;
+    this.#blocks.commentEnds(start, end);
+    const isOpen = !plain.startsWith('*/', end - 2) || end - start < 4;
+    const text = plain.slice(start + 2, isOpen ? end : end - 2);
+    if (isOpen) {
+      if (text.includes('{')) this.#fault('open-comment', start, start + 2, takenLines(text));
+      return;
+    }
+    const nested = text.indexOf('/*');
+    if (nested < 0 || !/\{[^}]*\}/.test(text.slice(0, nested))) return;
+    // What was put into a comment with comments of its own ends too early, and takes nothing with it.
+    const [close, open] = [plain.indexOf('*/', end), plain.indexOf('/*', end)];
+    if (close >= 0 && (open < 0 || close < open)) return;
+    this.#fault('open-comment', start, start + 2, takenLines(text.slice(0, nested)));
+  }
+
+  brokenString(start: number, end: number): void {
+    this.#fault('open-string', start, end);
+  }
+
+  stranger(at: number): void {
+    if (this.#source.bytes[at] !== Byte.Less) this.#fault('curly-quote', at, at + 3);
+    else if (this.#blocks.depth === 0 && !this.faults.some(({ code }) => code === 'markup'))
+      this.#strange('markup', at);
+  }
+
+  /** What spoils the rule that follows, where one does. */
+  #strange(code: 'markup' | 'stray-brace', at: number): void {
+    const { plain } = this.#source;
+    const end = code === 'markup' ? plain.indexOf('>', at) + 1 || plain.length : at + 1;
+    if (/[^\s}]/.test(plain.slice(end).replace(/<\/[a-z]+\s*>|\/\*[\s\S]*?\*\//gi, '')))
+      this.#fault(code, at, end);
+  }
+
+  #fault(code: FaultCode, start: number, end: number, detail = ''): void {
+    this.faults.push({ code, offset: start, length: end - start, detail });
+  }
+
+  /** With what the end of the file tells, in the order of the file. */
+  allFaults(): readonly Fault[] {
+    const left = this.#blocks.leftOpen();
+    if (left === null) return this.faults;
+    const { start, end, from } = left;
+    this.#fault('open-block', start, end, takenLines(this.#source.plain.slice(from)));
+    return this.faults.sort((one, other) => one.offset - other.offset);
   }
 
   #name(start: number, end: number): string {
@@ -101,4 +167,9 @@ class CssReader implements CssSink {
       standing: null,
     });
   }
+}
+
+function takenLines(text: string): string {
+  const lines = text.trim().split('\n').length;
+  return lines === 1 ? 'it takes a line with it' : `it takes ${lines} lines with it`;
 }

@@ -4,12 +4,15 @@ import { FullRules } from './html/full-rules.ts';
 import { foreignHolders, htmlHolders } from './html/holders.ts';
 import { attributes, elements } from './html/names.ts';
 import { PageFactsReader } from './html/page-facts.ts';
-import { PageReferences } from './html/page-references.ts';
+import { PageReferences, type ReadDocument } from './html/page-references.ts';
 import { QuickRules } from './html/quick-rules.ts';
+import { scriptType } from './html/relations.ts';
 import { ContentMode, scanHtml, type Tag, type TagSink } from './html/scan.ts';
+import { type Opening, openComment, openElement, openTag, unfinishedTag } from './html/swallowing.ts';
 import { TagAttributes } from './html/tag-attributes.ts';
 import { Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
 import type { Reading, Reference } from './reading.ts';
+import { parses } from './script.ts';
 import { makeSource, type Source } from './source.ts';
 
 const { id: element } = elements;
@@ -40,9 +43,11 @@ class HtmlReader implements TagSink {
   readonly #tag: TagAttributes;
   readonly #facts: PageFactsReader;
   readonly #references: PageReferences;
-  /** Number of the element of the tag at hand, and where the tag of the last script starts. */
+  readonly #readDocument: ReadDocument;
+  /** Number of the element of the tag at hand. */
   #element = 0;
-  #scriptStart = 0;
+  /** The tag of the last element that holds text alone. */
+  #rawTag = { start: 0, end: 0, isSelfClosed: false };
   #isSettled = false;
 
   constructor(
@@ -53,9 +58,9 @@ class HtmlReader implements TagSink {
     this.#bytes = source.bytes;
     this.#tag = new TagAttributes(source, nesting);
     this.#facts = new PageFactsReader(source, this.#tag);
-    const readDocument = (inner: Source) =>
+    this.#readDocument = (inner) =>
       nesting >= MAX_NESTING ? null : readHtmlSource(inner, 'utf-8', nesting + 1);
-    this.#references = new PageReferences(source, construction, this.#tag, this.#facts, readDocument);
+    this.#references = new PageReferences(source, construction, this.#tag, this.#facts, this.#readDocument);
   }
 
   inForeignContent(): boolean {
@@ -74,6 +79,39 @@ class HtmlReader implements TagSink {
 
   comment(start: number, end: number): void {
     this.#facts.comment(start, end);
+    if (end === this.#bytes.length || this.source.plain.slice(start + 4, end).includes('<!--'))
+      this.#swallow(openComment(this.source.plain, start, end));
+  }
+
+  unfinishedTag(start: number): void {
+    this.#swallow(unfinishedTag(this.source.plain, start));
+  }
+
+  /** Notes what was left open, with what would stand in what it takes. True where something was. */
+  #swallow(opening: Opening | null): boolean {
+    if (opening === null) return false;
+    const { what, name, start, end, from, to, mend } = opening;
+    const { plain, decoder } = this.source;
+    // A tag says what it was to hold once it is closed.
+    const isTag = what === 'tag' || what === 'quote';
+    const pieces: Pieces =
+      isTag && mend !== null ? [start, mend.start, mend.text, mend.end, to] : [from, from, '', from, to];
+    const piece = makeSource(joined(this.#bytes, pieces), decoder);
+    const inner = this.#readDocument(piece);
+    const references = inner?.references ?? [];
+    for (const anchor of inner?.anchors ?? []) this.#facts.anchors.add(anchor);
+    this.#facts.swallowed.push({
+      what,
+      name: name.toLowerCase(),
+      offset: start,
+      length: end - start,
+      taken: { offset: from, length: to - from },
+      isRest: to === plain.length,
+      lines: plain.slice(from, to).trim().split('\n').length,
+      references,
+      mend,
+    });
+    return true;
   }
 
   /** Passes on what the tree construction needs to be told; fields, since the scanner looks at each tag. */
@@ -84,6 +122,7 @@ class HtmlReader implements TagSink {
   }
 
   endTag(tag: Tag): boolean {
+    if (tag.holdsLess) this.#swallow(openTag(this.source.plain, tag));
     this.stopped = !this.construction.endTag(tag);
     this.#ask();
     return !this.stopped;
@@ -91,8 +130,9 @@ class HtmlReader implements TagSink {
 
   startTag(tag: Tag): ContentMode {
     const bytes = this.#bytes;
+    const isTorn = tag.holdsLess && this.#swallow(openTag(this.source.plain, tag));
     this.#tag.begin();
-    if (this.#isSettled) {
+    if (this.#isSettled && !isTorn) {
       const shape = shapeOf(bytes, tag.nameStart, tag.nameEnd);
       if ((shape & (tag.attributeCount > 0 ? Shape.Any : Shape.ChangesReading)) === 0) {
         this.#element = 0;
@@ -102,11 +142,12 @@ class HtmlReader implements TagSink {
     }
     const number = elements.find(bytes, tag.nameStart, tag.nameEnd);
     this.#element = number;
-    if (number === element.script) this.#scriptStart = tag.start;
     const mode = this.construction.startTag(number, tag);
     this.#ask();
+    if (mode !== ContentMode.Data)
+      this.#rawTag = { start: tag.start, end: tag.end, isSelfClosed: tag.selfClosing };
     if (mode === ContentMode.Stop) this.stopped = true;
-    else if (tag.attributeCount > 0) this.#readAttributes(number, tag);
+    else if (tag.attributeCount > 0 && !isTorn) this.#readAttributes(number, tag);
     if (number === element.style && this.construction.foreign && !tag.selfClosing)
       this.#references.foreignStylesheet(tag.end);
     return mode;
@@ -150,6 +191,7 @@ class HtmlReader implements TagSink {
   rawText(start: number, end: number): void {
     const { construction } = this;
     const facts = this.#facts;
+    if (this.#isLeftOpen(start, end)) return;
     if (this.#element === element.title) {
       if (!construction.foreign && construction.inside !== 'template') facts.title(start, end);
     } else if (this.#element === element.style) {
@@ -157,9 +199,33 @@ class HtmlReader implements TagSink {
       this.#references.stylesheet(start, end);
     } else if (this.#element === element.script) {
       if (this.#tag.has(attribute.src)) return facts.ignoredCode(start, end);
-      if (construction.inside !== 'template') facts.code(this.#scriptStart, start, end);
+      if (construction.inside !== 'template') facts.code(this.#rawTag.start, start, end);
       if (end > start) this.#references.script(start, end);
     }
+  }
+
+  /** Notes an element that was probably never closed: what it takes with it is no text of its own. */
+  #isLeftOpen(start: number, end: number): boolean {
+    const { plain, bytes } = this.source;
+    const { start: tagStart, end: tagEnd, isSelfClosed } = this.#rawTag;
+    const name = elements.names[this.#element - 1] ?? '';
+    const isScript = this.#element === element.script;
+    const type = isScript ? scriptType(this.#tag.value(attribute.type)) : 'data';
+    const opening = openElement(
+      plain,
+      {
+        element: name,
+        tagStart,
+        tagEnd,
+        isSelfClosed,
+        hasSource: isScript && this.#tag.has(attribute.src),
+        isCode: type === 'script' || type === 'module',
+        parses: () => parses(makeSource(bytes.subarray(start, end), this.source.decoder), type === 'module'),
+      },
+      start,
+      end,
+    );
+    return this.#swallow(opening);
   }
 
   reading(encoding: string): Reading {
@@ -168,6 +234,18 @@ class HtmlReader implements TagSink {
     const page = this.#facts.facts();
     return { encoding, references: inOrder(references), hints, folders, faults, anchors, base, page };
   }
+}
+
+/** From where to where, what is put in, and from where to where again. */
+type Pieces = readonly [from: number, to: number, text: string, again: number, end: number];
+
+function joined(bytes: Uint8Array, [from, to, text, again, end]: Pieces): Uint8Array {
+  const head = bytes.subarray(from, to);
+  const whole = new Uint8Array(head.length + text.length + end - again);
+  whole.set(head);
+  for (let at = 0; at < text.length; at++) whole[head.length + at] = text.charCodeAt(at);
+  whole.set(bytes.subarray(again, end), head.length + text.length);
+  return whole;
 }
 
 /** References by their place in the file; within a tag they were found in another order. */

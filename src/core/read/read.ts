@@ -98,6 +98,11 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       ignoredCode: page.ignoredCode.map(move),
       inert: page.inert.map(move),
       partMarks: page.partMarks.map(move),
+      swallowed: page.swallowed.map((one) => ({
+        ...move(one),
+        taken: move(one.taken),
+        mend: one.mend && { ...one.mend, start: offsetOf(one.mend.start), end: offsetOf(one.mend.end) },
+      })),
     },
   };
 }

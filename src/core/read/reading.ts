@@ -1,4 +1,5 @@
 /** A reading: what one file says, as far as the rest of Cravel needs to know. */
+import type { Edit } from '../change/edit.ts';
 import type { Holder } from './holder.ts';
 
 /** What a reference may be for. */
@@ -69,6 +70,14 @@ export const toldBy = {
   'script-does-not-parse': 'does-not-parse',
   'json-does-not-parse': 'does-not-parse',
   'late-import': 'without-effect',
+  'bare-import': 'without-effect',
+  'curly-quote': 'without-effect',
+  'open-comment': 'swallowed',
+  'open-string': 'swallowed',
+  'open-block': 'swallowed',
+  'stray-brace': 'swallowed',
+  'open-import': 'swallowed',
+  markup: 'swallowed',
   'too-deep': 'unread',
 } as const;
 export type FaultCode = keyof typeof toldBy;
@@ -85,6 +94,20 @@ export interface Inert extends Span {
   readonly holder: Holder;
   readonly written: string;
   readonly why: 'no-relation' | 'misspelt-relation' | 'no-script-type';
+}
+
+/** Markup, or a part of a stylesheet, that was left open, and what a browser takes for a part of it. */
+export interface Swallowed extends Span {
+  readonly what: 'element' | 'self-closed' | 'comment' | 'quote' | 'tag';
+  /** The element that it is or stands in; empty for a comment. */
+  readonly name: string;
+  /** What it takes with it; to the end of the file where `isRest`. */
+  readonly taken: Span;
+  readonly isRest: boolean;
+  readonly lines: number;
+  /** What would stand in it; their places are of no use. */
+  readonly references: readonly Reference[];
+  readonly mend: Edit | null;
 }
 
 /** What an import map says (HTML 8.1.6.2), as written. */
@@ -121,6 +144,7 @@ export interface PageFacts {
   /** Comments that mark where a part begins or ends. */
   readonly partMarks: readonly Span[];
   readonly nearMisses: readonly NearMiss[];
+  readonly swallowed: readonly Swallowed[];
 }
 
 export interface Reading {

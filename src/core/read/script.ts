@@ -104,6 +104,18 @@ function readCode(source: Source, text: string, encoding: string, isModule: bool
   }
 }
 
+/** Whether a browser would run it. Never throws. */
+export function parses(source: Source, isModule: boolean): boolean {
+  const text = source.text(0, source.bytes.length);
+  if (isTooDeep(text)) return true;
+  try {
+    parseScript(text, isModule);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** Those of the strings of a script that look like paths. */
 function stringHints(text: string, strings: readonly PlainString[], source: Source): Hint[] {
   const offsetOf = byteOffsets(source, text);

@@ -1,6 +1,6 @@
 /** without-effect: something that was meant to load, lead or style, and never does. */
 import { holderOf } from '../../read/holder.ts';
-import type { Inert } from '../../read/reading.ts';
+import type { FaultCode, Inert } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
 export const withoutEffect: FileRule = {
@@ -33,11 +33,32 @@ export const withoutEffect: FileRule = {
       remarks.push({ offset, length, holder: holderOf('markup', 'script', ''), written: '', message });
     }
     for (const { code, offset, length } of reading.faults) {
-      if (code !== 'late-import') continue;
-      const message = '@import after other rules loads nothing';
-      remarks.push({ offset, length, holder: holderOf('css', '', '@import'), written: '@import', message });
+      const said = inStyles[code];
+      if (said === undefined) continue;
+      const { name, written, message } = said;
+      remarks.push({ offset, length, holder: holderOf('css', '', name), written, message });
     }
     return remarks;
+  },
+};
+
+const inStyles: Readonly<
+  Partial<Record<FaultCode, { readonly name: string; readonly written: string; readonly message: string }>>
+> = {
+  'late-import': {
+    name: '@import',
+    written: '@import',
+    message: '@import after other rules loads nothing',
+  },
+  'bare-import': {
+    name: '@import',
+    written: '@import',
+    message: '@import loads nothing without quotes around its address',
+  },
+  'curly-quote': {
+    name: 'quote',
+    written: '',
+    message: 'curly quotes are no quotes in a stylesheet: write straight ones',
   },
 };
 

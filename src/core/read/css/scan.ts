@@ -18,7 +18,13 @@ export interface CssSink {
   /** An at-keyword; the span leaves out the `@`. */
   atKeyword(nameStart: number, nameEnd: number): void;
   /** `;`, `{` or `}`: where a statement, a block or a declaration ends. */
-  boundary(byte: number): void;
+  boundary(byte: number, at: number): void;
+  /** A comment, its delimiters included where it has both (4.3.2). */
+  comment(start: number, end: number): void;
+  /** A string that a newline cuts off, from its quote on (4.3.5, bad-string token). */
+  brokenString(start: number, end: number): void;
+  /** What is no part of any grammar of CSS: `<` before a name, and curly quotes. */
+  stranger(at: number): void;
 }
 
 /** Scans a stylesheet or a declaration list. Never throws. */
@@ -28,7 +34,9 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
   while (at < length) {
     const byte = bytes[at] as number;
     if (byte === Byte.Slash && bytes[at + 1] === Byte.Star) {
+      const start = at;
       at = endOfComment(bytes, at + 2);
+      sink.comment(start, at);
     } else if (
       byte === Byte.Less &&
       bytes[at + 1] === Byte.Bang &&
@@ -40,6 +48,7 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
     } else if (byte === Byte.Quote || byte === Byte.Apostrophe) {
       at = scanString(bytes, at, sink);
     } else if (startsName(bytes, at)) {
+      if (byte === 0xe2 && isCurlyQuote(bytes, at)) sink.stranger(at);
       at = scanIdentLike(bytes, at, sink);
     } else if (byte === Byte.At) {
       const end = startsName(bytes, at + 1) ? endOfName(bytes, at + 1) : at + 1;
@@ -57,7 +66,9 @@ export function scanCss(bytes: Uint8Array, sink: CssSink): void {
       if (byte === Byte.CloseParenthesis) sink.close();
       else if (byte === Byte.OpenParenthesis) sink.open(at, at);
       else if (byte === Byte.Semicolon || byte === Byte.OpenBrace || byte === Byte.CloseBrace)
-        sink.boundary(byte);
+        sink.boundary(byte, at);
+      else if (byte === Byte.Less && (startsName(bytes, at + 1) || bytes[at + 1] === Byte.Slash))
+        sink.stranger(at);
       at++;
     }
   }
@@ -100,7 +111,10 @@ function scanString(bytes: Uint8Array, start: number, sink: CssSink): number {
       else at = endOfEscape(bytes, at + 1);
       continue;
     }
-    if (isNewline(byte)) return at;
+    if (isNewline(byte)) {
+      sink.brokenString(start, at);
+      return at;
+    }
     at++;
   }
   sink.string(start + 1, Math.min(at, bytes.length));
@@ -195,6 +209,12 @@ function endOfEscape(bytes: Uint8Array, start: number): number {
 /** 4.3.8 Are two code points a valid escape? At the end of the file a backslash stands for U+FFFD. */
 function startsEscape(bytes: Uint8Array, at: number): boolean {
   return bytes[at] === Byte.Backslash && !isNewline(bytes[at + 1]);
+}
+
+/** U+2018, U+2019, U+201C or U+201D in UTF-8. */
+function isCurlyQuote(bytes: Uint8Array, at: number): boolean {
+  const last = bytes[at + 2];
+  return bytes[at + 1] === 0x80 && (last === 0x98 || last === 0x99 || last === 0x9c || last === 0x9d);
 }
 
 function isUrlName(bytes: Uint8Array, start: number, end: number): boolean {

@@ -2,7 +2,7 @@
 import { hasMark } from '../../bytes.ts';
 import { charsetIn } from '../encoding.ts';
 import type { Holder } from '../holder.ts';
-import type { ImportMap, Inert, NearMiss, PageFacts, Span } from '../reading.ts';
+import type { ImportMap, Inert, NearMiss, PageFacts, Span, Swallowed } from '../reading.ts';
 import { importMapOf } from '../script/json.ts';
 import type { Source } from '../source.ts';
 import type { Inside } from './construction.ts';
@@ -34,6 +34,7 @@ export class PageFactsReader implements NameWatcher {
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
   readonly #partMarks: Span[] = [];
+  readonly swallowed: Swallowed[] = [];
 
   constructor(
     readonly source: Source,
@@ -142,6 +143,7 @@ export class PageFactsReader implements NameWatcher {
       inert: this.#inert,
       importMap: this.#importMap,
       partMarks: this.#partMarks,
+      swallowed: this.swallowed,
     };
   }
 }

@@ -1,6 +1,6 @@
 /** Gathers the references of a page: those of its attributes, and those of what it embeds. */
 import { Byte, oneCharacterAByte } from '../../bytes.ts';
-import { readCssSource } from '../css.ts';
+import { readCssSource, readDeclarations } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
 import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
@@ -203,7 +203,7 @@ export class PageReferences {
   declarations(start: number, end: number): void {
     if (!hasParenthesis(this.#bytes, start, end)) return;
     const value = traceValue(this.#bytes, start, end);
-    this.#take(readCssSource(makeSource(value.bytes, this.source.decoder), 'utf-8'), value.offsetOf);
+    this.#take(readDeclarations(makeSource(value.bytes, this.source.decoder)), value.offsetOf);
   }
 
   stylesheet(start: number, end: number): void {

@@ -40,6 +40,8 @@ export interface Tag {
   /** Offset just after the `>`. */
   end: number;
   selfClosing: boolean;
+  /** A `<` stands within it. */
+  holdsLess: boolean;
   attributeCount: number;
   /**
    * Per attribute: start and end of its name, start and end of its value without quotes; both -1
@@ -65,6 +67,8 @@ export interface TagSink {
   endTag(tag: Tag): boolean;
   /** The raw content of the element whose start tag was answered with anything but `Data`. */
   rawText(start: number, end: number): void;
+  /** A tag that the file ends in, by its `<`; nothing follows it. */
+  unfinishedTag?(start: number): void;
   /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
   inForeignContent(): boolean;
 }
@@ -81,6 +85,7 @@ function newTag(): Tag {
     nameEnd: 0,
     end: 0,
     selfClosing: false,
+    holdsLess: false,
     attributeCount: 0,
     attributes: new Int32Array(64 * Slot.Width),
   };
@@ -98,10 +103,12 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
   // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
   let at = hasMark(bytes) ? 3 : 0;
   let textStart = at;
+  // The next one behind the last tag, where it was looked for already.
+  let less = -1;
   while (at < length) {
     // 13.2.5.1 Data state
     if (bytes[at] !== Byte.Less) {
-      at = plain.indexOf('<', at);
+      at = less >= at ? less : plain.indexOf('<', at);
       if (at < 0) break;
     }
     const start = at;
@@ -110,7 +117,9 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
     if (isAlpha(next)) {
       flush(sink, textStart, start);
       const end = scanTag(bytes, plain, at, at + 1, tag);
-      if (end < 0) return;
+      if (end < 0) return sink.unfinishedTag?.(start);
+      less = plain.indexOf('<', at + 1);
+      tag.holdsLess = less >= 0 && less < end;
       textStart = at = end;
       const mode = sink.startTag(tag);
       if (mode !== ContentMode.Data) {
@@ -135,7 +144,9 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
           }
         }
         const end = scanTag(bytes, plain, at, at + 2, tag);
-        if (end < 0) return;
+        if (end < 0) return sink.unfinishedTag?.(start);
+        less = plain.indexOf('<', at + 2);
+        tag.holdsLess = less >= 0 && less < end;
         at = end;
         if (!sink.endTag(tag)) return;
       } else {

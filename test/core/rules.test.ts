@@ -119,6 +119,8 @@ const rows: Readonly<
     ],
   ],
   empty: [
+    [site('<img src alt="">'), 'img src', null, site('<a href>x</a><iframe></iframe><img alt="">')],
+    [site('<script src></script>'), 'script src', null, site('<script>let a;</script>')],
     [
       site('<iframe srcdoc="<img src=\'\' alt>"></iframe>'),
       'srcdoc img src',
@@ -136,8 +138,8 @@ const rows: Readonly<
     ],
     [
       site('<script type="text/javascrip" src="a.js"></script>', { 'a.js': '' }),
-      'script src',
-      null,
+      'script type',
+      'text/javascript',
       site(
         '<script type="text/javascript" src="a.js"></script><script type="text/template" src="a.js"></script>',
         { 'a.js': '' },
@@ -161,6 +163,84 @@ const rows: Readonly<
       null,
       site('<template><script defer></script></template><script defer type="text/template"></script>'),
     ],
+    ...(
+      [
+        [
+          '<link rel="stylesheet">',
+          'link rel',
+          null,
+          '<link rel="canonical"><link rel="preload" as="image" imagesrcset="p.svg 1x">',
+        ],
+        ['<link rel="icon" sizes="any">', 'link rel', null, '<link rel="icon" href="p.svg">'],
+        [
+          '<link rel="stylesheet" href:"a.css">',
+          'link href:"a.css"',
+          'href="a.css"',
+          '<link rel="stylesheet" href="a.css">',
+        ],
+        ['<scirpt src="a.js"></scirpt>', 'scirpt src', null, '<my-script src="a.js"></my-script>'],
+        ['<lnik rel="stylesheet" href="a.css">', 'lnik href', 'link', '<svg><lnik href="a.css"></svg>'],
+        ['<imge src="p.svg">', 'imge src', 'img', '<image src="p.svg"><imges src="p.svg"><imge alt="x">'],
+        [
+          '<script type="text/js">let b;</script>',
+          'script type',
+          'text/javascript',
+          '<script type="text/typescript">let b;</script>',
+        ],
+        [
+          '<script type="moduel" src="a.js"></script>',
+          'script type',
+          'module',
+          '<script type="module" src="a.js"></script>',
+        ],
+        [
+          '<script type="text/javascript; charset=utf-8">let b;</script>',
+          'script type',
+          'text/javascript',
+          '<script type="text/javascript">let b;</script>',
+        ],
+        [
+          '<link rel="stylesheet" type="text/js" href="a.css">',
+          'link type',
+          'text/css',
+          '<link rel="stylesheet" type="text/less" href="a.css">',
+        ],
+        [
+          '<link rel="stylesheet" media="printt" href="a.css">',
+          'link media',
+          'print',
+          '<link rel="stylesheet" media="printt, (min-width: 1px)" href="a.css">',
+        ],
+        [
+          '<style media="only screan and (width > 9px)">a{}</style>',
+          'style media',
+          'screen',
+          '<style media="not mobile">a{}</style>',
+        ],
+        [
+          '<link rel="stylesheet" media="mobile" href="a.css">',
+          'link media',
+          null,
+          '<link rel="stylesheet" media="handheld" href="a.css">',
+        ],
+        [
+          '<link rel="stylesheet" disabled href="a.css">',
+          'link disabled',
+          null,
+          '<link rel="stylesheet" disabled href="a.css"><script>let b;</script>',
+        ],
+        [
+          '<script nomodule src="a.js"></script>',
+          'script nomodule',
+          null,
+          '<script nomodule src="a.js"></script><script type="module" src="a.js"></script>',
+        ],
+        ['<link href="a.css">', 'link href', null, '<link rev="made" href="index.html">'],
+      ] as const
+    ).map(([wrong, holder, meant, right]) => {
+      const files = { 'a.css': 'a{}', 'a.js': 'let a;', 'p.svg': '' };
+      return [site('', files, wrong), holder, meant, site('', files, right)] as const;
+    }),
     [
       site('', { 'a.css': '@import b.css;', 'b.css': '' }, '<link rel="stylesheet" href="a.css">'),
       '@import',
@@ -417,6 +497,33 @@ const rows: Readonly<
     ],
   ],
   twice: [
+    [
+      site('<script src="j.js"></script><script src="j.min.js"></script>', {
+        'j.js': 'let a;',
+        'j.min.js': 'let a',
+      }),
+      'script src',
+      null,
+      site('<script src="j.js"></script><script src="k.min.js"></script>', {
+        'j.js': 'let a;',
+        'j.min.js': 'let a',
+        'k.min.js': 'let k',
+      }),
+    ],
+    [
+      site(
+        '',
+        { 'a-min.css': 'a{}', 'a.css': 'a{}' },
+        '<link rel="stylesheet" href="a-min.css"><link rel="stylesheet" href="a.css">',
+      ),
+      'link href',
+      null,
+      site(
+        '',
+        { 'a.css': 'a{}', 'a.min.css': 'a{}' },
+        '<link rel="preload" as="style" href="a.css"><link rel="stylesheet" href="a.css">',
+      ),
+    ],
     [
       site('<iframe srcdoc="<script src=a.js></script><script src=a.js></script>"></iframe>', { 'a.js': '' }),
       'srcdoc script src',

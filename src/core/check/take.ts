@@ -250,9 +250,14 @@ class Taking {
     if (this.reading.page === null) return;
     for (let index = 0; index < repeatRules.length; index++) {
       const rule = repeatRules[index] as RepeatRule;
-      if (!rule.counts(reference) || this.#isFirstLoaded(index, reference, found)) continue;
+      if (!rule.counts(reference)) continue;
+      const other = rule.otherBuilds(found.path).find((path) => this.#loads?.has(path));
+      const isFirst = this.#isFirstLoaded(index, reference, found);
+      if (isFirst && other === undefined) continue;
       const { offset, length, holder, written, kind } = reference;
-      const message = rule.judgeRepeat(found.path);
+      const message = isFirst
+        ? rule.judgeOtherBuild(found.path, other as string)
+        : rule.judgeRepeat(found.path);
       const remark = { offset, length, holder, written, kind, target: found.path, message };
       this.#add(draftOfRemark(rule, this.file, remark));
     }

@@ -91,7 +91,8 @@ export function draftOf(
   };
 }
 
-export function draftOfRemark({ name, grade }: RuleFacts, file: string, remark: Remark): Draft {
+export function draftOfRemark({ name, grade: own }: RuleFacts, file: string, remark: Remark): Draft {
+  const { grade = own } = remark;
   const { offset, length, holder, written, message, target = null, kind = null, settlements = [] } = remark;
   const mends = settlements.map((one) => settled(file, one));
   return { rule: name, grade, file, offset, length, holder, written, kind, target, message, walk: [], mends };

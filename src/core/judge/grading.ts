@@ -1,17 +1,11 @@
 /** Which grade a finding gets: as its rule says, milder for reasons of its own, and as the settings say. */
-import { type Finding, type Grade, grades } from '../report.ts';
-import { addressRules, answerRules, fileRules, spotRule } from './index.ts';
-import type { RuleFacts } from './rule.ts';
+import { type Finding, grades } from '../report.ts';
+import { addressRules, allRules, answerRules, fileRules, spotRule } from './index.ts';
+import type { GradeFacts, RuleFacts } from './rule.ts';
 
 /** What settings say of a rule: the grade of its findings, or that none is told. */
 export const gradeSettings = [...grades, 'silent'] as const;
 export type GradeSettings = Readonly<Record<string, (typeof gradeSettings)[number]>>;
-
-/** A grade that a rule may give, and when. */
-interface GradeFacts {
-  readonly grade: Grade;
-  readonly when: string;
-}
 
 /** What no page loads harms nobody as it stands. */
 const UNREACHED: GradeFacts = { grade: 'untidy', when: 'in a file that no page of the site loads' };
@@ -26,12 +20,14 @@ const ofAnyFile: ReadonlySet<RuleFacts> = new Set<RuleFacts>([
 const silentRules = new Set(
   [...ofAnyFile].filter((rule) => rule.unreached === 'silent').map(({ name }) => name),
 );
+const ownGrades = new Map(allRules.map(({ name, grade }) => [name, grade]));
 const namesOfAnyFile: ReadonlySet<string> = new Set([...ofAnyFile].map(({ name }) => name));
 
 /** The grades that a rule may give: first its own, then milder ones, each with its reason. */
 export function gradesOf(rule: RuleFacts): readonly [GradeFacts, ...GradeFacts[]] {
   const own = { grade: rule.grade, when: 'wherever nothing makes it milder' };
-  return ofAnyFile.has(rule) && rule.grade !== UNREACHED.grade ? [own, UNREACHED] : [own];
+  const unreached = ofAnyFile.has(rule) && rule.grade !== UNREACHED.grade ? [UNREACHED] : [];
+  return [own, ...(rule.milder ?? []), ...unreached];
 }
 
 /** `broken; untidy in a file that no page of the site loads` */
@@ -58,7 +54,14 @@ export function gradedBy(settings: GradeSettings, findings: readonly Finding[]):
     const grade = settings[finding.rule];
     if (grade === 'silent') return [];
     const isRaised = grade !== undefined && grades.indexOf(grade) < grades.indexOf(finding.grade);
-    const isKept = isRaised && !finding.reached && isOfAnyFile(finding.rule);
+    const isKept = isRaised && isLowered(finding);
     return grade === undefined || isKept ? finding : { ...finding, grade };
   });
+}
+
+/** True where it has a milder grade than its rule's own. */
+function isLowered({ rule, grade, reached }: Finding): boolean {
+  if (!reached && isOfAnyFile(rule)) return true;
+  const own = ownGrades.get(rule);
+  return own !== undefined && grades.indexOf(grade) > grades.indexOf(own);
 }

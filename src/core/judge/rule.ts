@@ -10,6 +10,12 @@ import type { Addressed } from '../resolve/resolver.ts';
 import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Step } from '../site/walk.ts';
 
+/** A grade that a rule may give, and when. */
+export interface GradeFacts {
+  readonly grade: Grade;
+  readonly when: string;
+}
+
 /** What a report and the docs need to know of a rule. */
 export interface RuleFacts {
   readonly name: string;
@@ -28,6 +34,8 @@ export interface RuleFacts {
   readonly cause?: 'rule' | 'folder';
   /** The command that mends what it finds, where there is one. */
   readonly command?: string;
+  /** Milder grades that it gives to some of what it finds, and when. */
+  readonly milder?: readonly GradeFacts[];
   /** What is said of its findings in a file that no page loads: unless said, that they are untidy. */
   readonly unreached?: 'silent';
 }
@@ -90,6 +98,9 @@ export interface RepeatRule extends RuleFacts {
   counts(reference: Reference): boolean;
   /** The message about one that loads the same as another that counts. */
   judgeRepeat(found: string): string;
+  /** The files that would be the same in another build. */
+  otherBuilds(found: string): readonly string[];
+  judgeOtherBuild(found: string, other: string): string;
 }
 
 /** What another host said of an address. */
@@ -139,6 +150,8 @@ export interface Remark extends Span {
   readonly target?: string | null;
   readonly kind?: Kind | null;
   readonly settlements?: readonly Settlement[];
+  /** One of the milder grades of its rule. */
+  readonly grade?: Grade;
 }
 
 /** A rule that judges what a page, or another file that was read, says of itself. */

@@ -1,13 +1,16 @@
 /** Reads a page: its references, its anchors, and what it says of itself. */
+
+import { holderOf } from './holder.ts';
 import type { Construction } from './html/construction.ts';
 import { FullRules } from './html/full-rules.ts';
 import { foreignHolders, htmlHolders } from './html/holders.ts';
+import { addressSlot, meantElement } from './html/misspelt-elements.ts';
 import { attributes, elements } from './html/names.ts';
 import { PageFactsReader } from './html/page-facts.ts';
 import { PageReferences, type ReadDocument } from './html/page-references.ts';
 import { QuickRules } from './html/quick-rules.ts';
 import { scriptType } from './html/relations.ts';
-import { ContentMode, scanHtml, type Tag, type TagSink } from './html/scan.ts';
+import { ContentMode, Slot, scanHtml, type Tag, type TagSink } from './html/scan.ts';
 import { type Opening, openComment, openElement, openTag, unfinishedTag } from './html/swallowing.ts';
 import { TagAttributes } from './html/tag-attributes.ts';
 import { Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
@@ -137,12 +140,14 @@ class HtmlReader implements TagSink {
       if ((shape & (tag.attributeCount > 0 ? Shape.Any : Shape.ChangesReading)) === 0) {
         this.#element = 0;
         if (tag.attributeCount > 0) this.#readAttributes(0, tag);
+        this.#judgeName(tag);
         return ContentMode.Data;
       }
     }
     const number = elements.find(bytes, tag.nameStart, tag.nameEnd);
     this.#element = number;
     const mode = this.construction.startTag(number, tag);
+    if (number === 0 && !isTorn) this.#judgeName(tag);
     this.#ask();
     if (mode !== ContentMode.Data)
       this.#rawTag = { start: tag.start, end: tag.end, isSelfClosed: tag.selfClosing };
@@ -169,11 +174,35 @@ class HtmlReader implements TagSink {
     else if (traits !== 0) this.#readKnown(number, traits, tag);
   }
 
+  /** Notes an element that is none and holds an address. */
+  #judgeName(tag: Tag): void {
+    const slot = addressSlot(this.#bytes, tag);
+    if (slot < 0 || this.construction.foreign) return;
+    const name = this.source.text(tag.nameStart, tag.nameEnd).toLowerCase();
+    const near = meantElement(name);
+    if (near === null || this.construction.inside === 'template') return;
+    const start = tag.attributes[slot + Slot.ValueStart] as number;
+    const end = tag.attributes[slot + Slot.ValueEnd] as number;
+    const attributeName = tag.attributes[slot + Slot.NameStart] as number;
+    const holder = holderOf(
+      'markup',
+      name,
+      this.source.text(attributeName, tag.attributes[slot + Slot.NameEnd] as number).toLowerCase(),
+    );
+    const { nameStart, nameEnd } = tag;
+    const meant = { start: nameStart, end: nameEnd, text: near.meant };
+    this.#facts.inert(start, end, holder, 'misspelt-element', near.isVoid ? meant : null, near.meant);
+    // What it was to load or to lead to is neither unused nor unreached.
+    this.#references.hint(start, end);
+  }
+
   #readKnown(number: number, traits: number, tag: Tag): void {
     const held = htmlHolders[number];
     if (held !== undefined) {
       for (const one of held) if (this.#tag.has(one.attribute)) this.#references.hold(one);
     }
+    if (number === element.link || number === element.script || number === element.style)
+      this.#references.judgeLoader(number, tag.start);
     if ((traits & Trait.Singular) === 0) return;
     const { inside } = this.construction;
     if (number === element.a && this.#tag.has(attribute.name)) this.#facts.anchor(attribute.name, inside);

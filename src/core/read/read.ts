@@ -1,5 +1,6 @@
 /** Picks the reader for a file by its name, and its encoding by its bytes. */
 
+import type { Edit } from '../change/edit.ts';
 import { pageExtensions } from '../site/formats.ts';
 import { extensionOf } from '../site/inventory.ts';
 import { readCssSource } from './css.ts';
@@ -96,13 +97,17 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       nearMisses: page.nearMisses.map(move),
       emptyScripts: page.emptyScripts.map(move),
       ignoredCode: page.ignoredCode.map(move),
-      inert: page.inert.map(move),
+      inert: page.inert.map((one) => ({ ...move(one), mend: movedEdit(one.mend, offsetOf) })),
       partMarks: page.partMarks.map(move),
       swallowed: page.swallowed.map((one) => ({
         ...move(one),
         taken: move(one.taken),
-        mend: one.mend && { ...one.mend, start: offsetOf(one.mend.start), end: offsetOf(one.mend.end) },
+        mend: movedEdit(one.mend, offsetOf),
       })),
     },
   };
+}
+
+function movedEdit(edit: Edit | null, offsetOf: (index: number) => number): Edit | null {
+  return edit && { start: offsetOf(edit.start), end: offsetOf(edit.end), text: edit.text };
 }

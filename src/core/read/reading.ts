@@ -93,7 +93,20 @@ export interface NearMiss extends Span {
 export interface Inert extends Span {
   readonly holder: Holder;
   readonly written: string;
-  readonly why: 'no-relation' | 'misspelt-relation' | 'no-script-type';
+  readonly why:
+    | 'no-relation'
+    | 'misspelt-relation'
+    | 'no-script-type'
+    | 'no-style-type'
+    | 'no-address'
+    | 'no-media-type'
+    | 'disabled'
+    | 'no-module'
+    | 'misspelt-element';
+  /** What was probably meant, in a word; null where nobody can tell. */
+  readonly near: string | null;
+  /** What puts it right by itself. */
+  readonly mend: Edit | null;
 }
 
 /** Markup, or a part of a stylesheet, that was left open, and what a browser takes for a part of it. */

@@ -14,7 +14,7 @@ export const blockingScript: PlacingRule = {
     if (kind !== 'script' || !isAttribute(holder, 'script', 'src') || standing?.region !== 'head')
       return null;
     const held = standing.attributes ?? {};
-    if ('defer' in held || 'async' in held) return null;
+    if ('defer' in held || 'async' in held || 'nomodule' in held) return null;
     return 'the page waits for it: add defer, or put it at the end of the body';
   },
 };

@@ -1,6 +1,7 @@
 /** twice: a page loads one thing two times. */
 import { isAttribute } from '../../read/holder.ts';
 import { linkTypes } from '../../read/html/relations.ts';
+import { nameOf } from '../../site/inventory.ts';
 import type { RepeatRule } from '../rule.ts';
 
 export const twice: RepeatRule = {
@@ -12,10 +13,19 @@ export const twice: RepeatRule = {
   right: '<script src="js/tides.js"></script>  once',
   // What runs or applies what it loads: having that twice does everything twice.
   counts({ holder, standing }) {
-    if (isAttribute(holder, 'script', 'src')) return true;
+    // Browsers get a script with nomodule or the module that stands beside it, not both.
+    if (isAttribute(holder, 'script', 'src')) return !('nomodule' in (standing?.attributes ?? {}));
     return (
       isAttribute(holder, 'link', 'href') && linkTypes(standing?.attributes?.rel ?? null).has('stylesheet')
     );
   },
   judgeRepeat: (found) => `this page loads ${found} already`,
+  otherBuilds(found) {
+    if (/[-.]min\.(?:js|css)$/.test(found)) return [found.replace(/[-.]min(?=\.[a-z]+$)/, '')];
+    return /\.(?:js|css)$/.test(found)
+      ? ['.min', '-min'].map((mark) => found.replace(/(?=\.[a-z]+$)/, mark))
+      : [];
+  },
+  judgeOtherBuild: (found, other) =>
+    `this page loads ${other} already, and ${nameOf(found)} is the same in another build`,
 };

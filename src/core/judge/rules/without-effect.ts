@@ -1,11 +1,12 @@
 /** without-effect: something that was meant to load, lead or style, and never does. */
 import { holderOf } from '../../read/holder.ts';
-import type { FaultCode, Inert } from '../../read/reading.ts';
+import type { FaultCode, Inert, Reading, Reference } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
 export const withoutEffect: FileRule = {
   name: 'without-effect',
   grade: 'broken',
+  milder: [{ grade: 'fragile', when: 'where some browsers get it: a script with nomodule alone' }],
   summary: 'never takes effect',
   suffers: 'Nothing is loaded there, and no browser says so.',
   wrong: '<link rel="stylesheet" src="css/main.css">, <img scr="pier.svg">',
@@ -23,9 +24,10 @@ export const withoutEffect: FileRule = {
         ],
       }),
     );
-    for (const { offset, length, holder, written, why } of reading.page?.inert ?? []) {
-      const message = reasons[why];
-      remarks.push({ offset, length, holder, written, message });
+    for (const inert of reading.page?.inert ?? []) {
+      if (inert.why === 'disabled' && runsScripts(reading)) continue;
+      if (inert.why === 'no-module' && runsModules(reading)) continue;
+      remarks.push(remarkOn(inert));
     }
     for (const { offset, length, waits } of reading.page?.emptyScripts ?? []) {
       if (!waits) continue;
@@ -62,8 +64,36 @@ const inStyles: Readonly<
   },
 };
 
-const reasons: Readonly<Record<Inert['why'], string>> = {
+function remarkOn({ offset, length, holder, written, why, near, mend }: Inert): Remark {
+  const settlements = mend === null ? [] : [{ sure: true, title: `write ${mend.text}`, edit: mend }];
+  const meant = near === null ? '' : `; ${near} was probably meant`;
+  const message = reasons[why] ?? `${unknown(why, holder.element)}${meant}`;
+  const grade: Pick<Remark, 'grade'> = why === 'no-module' ? { grade: 'fragile' } : {};
+  return { offset, length, holder, written, message, settlements, ...grade };
+}
+
+function unknown(why: Inert['why'], element: string): string {
+  return why === 'misspelt-element'
+    ? `no browser knows the element ${element}`
+    : 'no device has this media type';
+}
+
+function runsScripts({ page, references }: Reading): boolean {
+  const isScript = ({ kind }: Reference) => kind === 'script' || kind === 'module';
+  return (page?.inlineScripts.length ?? 0) > 0 || references.some(isScript);
+}
+
+function runsModules({ references }: Reading): boolean {
+  return references.some(({ kind, standing }) => kind === 'module' && standing !== null);
+}
+
+const reasons: Readonly<Partial<Record<Inert['why'], string>>> = {
   'no-relation': 'a link without rel loads nothing: say what it is for, for example rel="stylesheet"',
   'misspelt-relation': 'no browser knows this rel; rel="stylesheet" was probably meant',
   'no-script-type': 'scripts of this type are not run: leave the type out, or write module',
+  'no-style-type': 'stylesheets of this type are not loaded: leave the type out',
+  'no-address': 'this link has no href: it loads nothing',
+  disabled: 'a stylesheet that is disabled is not loaded, and no script of the page enables it',
+  'no-module':
+    'browsers that know modules pass over a script with nomodule, and no module stands in for it here',
 };

@@ -80,9 +80,9 @@ export function elementFlags(...named: readonly (typeof elements.names)[number][
 // biome-ignore format: one name after another
 const readAttributes = [
   'action', 'as', 'async', 'background', 'charset', 'cite', 'clip-path', 'color', 'content', 'crossorigin', 'cursor',
-  'data', 'defer', 'download', 'encoding', 'face', 'fill', 'filter', 'formaction', 'href', 'http-equiv', 'id',
+  'data', 'defer', 'disabled', 'download', 'encoding', 'face', 'fill', 'filter', 'formaction', 'href', 'http-equiv', 'id',
   'imagesizes', 'imagesrcset', 'integrity', 'itemprop', 'lang', 'loading', 'marker-end', 'marker-mid', 'marker-start',
-  'mask', 'media', 'name', 'nomodule', 'ping', 'poster', 'property', 'rel', 'size', 'sizes', 'src', 'srcdoc', 'srcset',
+  'mask', 'media', 'name', 'nomodule', 'ping', 'poster', 'property', 'rel', 'rev', 'size', 'sizes', 'src', 'srcdoc', 'srcset',
   'stroke', 'style', 'type', 'xlink:href',
 ] as const;
 

@@ -41,6 +41,10 @@ const real = new Set([
 export function nearMiss(element: string, attribute: string): string | null {
   const wanted = Object.hasOwn(expected, element) ? (expected[element] as readonly string[]) : null;
   if (wanted === null || wanted.includes(attribute)) return null;
+  // `href:"style.css"` is all one name.
+  const colon = /^([a-z-]+)[:;](?=["'])/.exec(attribute);
+  if (colon !== null && wanted.includes(colon[1] as string))
+    return `${colon[1]}=${attribute.slice((colon[1] as string).length + 1)}`;
   if (attribute === 'src' && wanted.includes('href')) return 'href';
   if (attribute === 'href' && wanted.includes('src')) return 'src';
   if (real.has(attribute) || attribute.length < 2) return null;

@@ -65,10 +65,14 @@ export class PageFactsReader implements NameWatcher {
     if (end > start) this.inlineScripts.push({ offset: start, length: end - start });
     const type = scriptType(tag.value(attribute.type));
     if ((type !== 'script' && type !== 'module') || !this.#isBlank(start, end)) return;
-    // What is misspelt may be the source.
-    if ((this.#nearMisses.at(-1)?.offset ?? -1) > tagStart) return;
+    if (this.hasNearMiss(tagStart)) return;
     const waits = tag.has(attribute.defer) || tag.has(attribute.async);
     this.#emptyScripts.push({ offset: start, length: end - start, waits });
+  }
+
+  /** What is misspelt in the tag that starts there may be what it lacks. */
+  hasNearMiss(tagStart: number): boolean {
+    return (this.#nearMisses.at(-1)?.offset ?? -1) > tagStart;
   }
 
   #isBlank(start: number, end: number): boolean {
@@ -119,9 +123,16 @@ export class PageFactsReader implements NameWatcher {
     if (anchor) this.anchors.add(anchor);
   }
 
-  inert(start: number, end: number, holder: Holder, why: Inert['why']): void {
+  inert(
+    start: number,
+    end: number,
+    holder: Holder,
+    why: Inert['why'],
+    mend: Inert['mend'] = null,
+    near = mend?.text ?? null,
+  ): void {
     const written = this.tag.decoded(start, end);
-    this.#inert.push({ offset: start, length: end - start, holder, written, why });
+    this.#inert.push({ offset: start, length: end - start, holder, written, why, near, mend });
   }
 
   facts(): PageFacts {

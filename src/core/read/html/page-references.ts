@@ -2,16 +2,26 @@
 import { Byte, oneCharacterAByte } from '../../bytes.ts';
 import { readCssSource, readDeclarations } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
-import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
+import type { Fault, Hint, Inert, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
 import { readScriptSource } from '../script.ts';
 import { makeSource, type Source } from '../source.ts';
 import type { Construction } from './construction.ts';
 import type { HeldAttribute } from './holders.ts';
-import { attributes } from './names.ts';
+import { deadMediaType } from './media-types.ts';
+import { attributes, elements } from './names.ts';
 import type { PageFactsReader } from './page-facts.ts';
 import { refreshSpan } from './refresh.ts';
-import { isMisspeltStylesheet, metadataKind, relationKind, scriptType } from './relations.ts';
+import {
+  isMisspeltStylesheet,
+  isNearly,
+  isNearScriptType,
+  isNearStyleType,
+  linkTypes,
+  metadataKind,
+  relationKind,
+  scriptType,
+} from './relations.ts';
 import { srcsetSpans } from './srcset.ts';
 import { plainStanding } from './standings.ts';
 import type { TagAttributes } from './tag-attributes.ts';
@@ -73,7 +83,12 @@ export class PageReferences {
     const { tag } = this;
     const start = tag.startOf(name);
     const end = tag.endOf(name);
-    if (start < 0) return;
+    if (start < 0) {
+      // Without a value it is empty.
+      const at = tag.nameEndOf(name);
+      if (holding.as === 'address' || holding.as === 'script') this.#add(at, at, holder, kindOf(holding));
+      return;
+    }
     switch (holding.as) {
       case 'address':
         return this.#add(start, end, holder, holding.kind);
@@ -90,8 +105,7 @@ export class PageReferences {
         const written = tag.value(attribute.type);
         const type = scriptType(written);
         // Of other types nothing is loaded (HTML 4.12.1.1, prepare the script element).
-        if (type === 'data' && /scrip|modul|ecma/i.test(written ?? ''))
-          this.#addInert(start, end, holder, 'no-script-type');
+        if (type === 'data' && isNearScriptType(written ?? '')) this.#addDeadType('no-script-type');
         return this.#add(start, end, holder, type === 'module' || type === 'script' ? type : 'data');
       }
       case 'object': {
@@ -116,10 +130,68 @@ export class PageReferences {
     const kind = relationKind(rel, this.tag.value(attribute.as));
     if (kind === null) return;
     // Without a relation nothing is linked (HTML 4.2.4).
-    if (rel === null || rel.trim() === '') this.#addInert(start, end, holder, 'no-relation');
-    else if (kind === 'page' && isMisspeltStylesheet(rel))
+    if (rel === null || rel.trim() === '') {
+      // What `rev` says leads back, and loads nothing.
+      if (!this.tag.has(attribute.rev)) this.#addInert(start, end, holder, 'no-relation');
+    } else if (kind === 'page' && isMisspeltStylesheet(rel))
       this.#addInert(start, end, holder, 'misspelt-relation');
     this.#add(start, end, holder, kind);
+  }
+
+  /** What a `link` or a script says of itself, and keeps from ever being loaded. `tagStart` is where its tag starts. */
+  judgeLoader(element: number, tagStart: number): void {
+    const { tag } = this;
+    if (element === elements.id.script) {
+      if (tag.has(attribute.nomodule) && tag.has(attribute.src))
+        this.#addAttribute('script', 'nomodule', 'no-module');
+      return;
+    }
+    if (element === elements.id.style) return this.#judgeMedia('style');
+    const rel = tag.value(attribute.rel);
+    const types = linkTypes(rel);
+    if (!tag.has(attribute.href) && !tag.has(attribute.imagesrcset)) {
+      const isLoading =
+        types.has('stylesheet') || types.has('icon') || types.has('manifest') || types.has('preload');
+      if (isLoading && !this.facts.hasNearMiss(tagStart)) this.#addAttribute('link', 'rel', 'no-address');
+      return;
+    }
+    if (!types.has('stylesheet')) return;
+    const type = tag.value(attribute.type);
+    if (type !== null && isNearStyleType(type)) this.#addDeadType('no-style-type');
+    if (tag.has(attribute.disabled)) this.#addAttribute('link', 'disabled', 'disabled');
+    this.#judgeMedia('link');
+  }
+
+  #judgeMedia(element: 'link' | 'style'): void {
+    const dead = deadMediaType(this.tag.value(attribute.media) ?? '');
+    if (dead === null) return;
+    const [start, end] = [this.tag.startOf(attribute.media), this.tag.endOf(attribute.media)];
+    const text = dead.meant;
+    // Of several queries, or one with conditions, the type alone is put right.
+    const at = this.source.plain.toLowerCase().indexOf(dead.type, start);
+    const meant =
+      text === null || at < 0 || at >= end ? null : { start: at, end: at + dead.type.length, text };
+    this.#addInert(start, end, holderOf('markup', element, 'media'), 'no-media-type', meant);
+  }
+
+  /** A type that is nearly the one that was meant. */
+  #addDeadType(why: 'no-script-type' | 'no-style-type'): void {
+    const [start, end] = [this.tag.startOf(attribute.type), this.tag.endOf(attribute.type)];
+    const [element, text] = why === 'no-script-type' ? ['script', 'text/javascript'] : ['link', 'text/css'];
+    const isModule = isNearly('module', this.tag.value(attribute.type) ?? '');
+    this.#addInert(start, end, holderOf('markup', element as string, 'type'), why, {
+      start,
+      end,
+      text: isModule ? 'module' : (text as string),
+    });
+  }
+
+  #addAttribute(element: string, name: 'rel' | 'disabled' | 'nomodule', why: Inert['why']): void {
+    const [start, end] = [this.tag.startOf(attribute[name]), this.tag.endOf(attribute[name])];
+    const holder = holderOf('markup', element, name);
+    if (start >= 0) this.#addInert(start, end, holder, why);
+    else
+      this.#addInert(this.tag.nameStartOf(attribute[name]), this.tag.nameEndOf(attribute[name]), holder, why);
   }
 
   /** Addresses may be surrounded by white space (HTML 2.4.1); the span leaves it out. */
@@ -169,8 +241,8 @@ export class PageReferences {
     }
   }
 
-  #addInert(...[start, end, holder, why]: Parameters<PageFactsReader['inert']>): void {
-    if (this.construction.inside !== 'template') this.facts.inert(start, end, this.#here(holder), why);
+  #addInert(...[start, end, holder, why, meant]: Parameters<PageFactsReader['inert']>): void {
+    if (this.construction.inside !== 'template') this.facts.inert(start, end, this.#here(holder), why, meant);
   }
 
   #addMetadata(start: number, end: number): void {
@@ -199,6 +271,11 @@ export class PageReferences {
     this.#take(inner, value.offsetOf, document);
   }
 
+  /** An address that nothing loads keeps its file from being unused. */
+  hint(start: number, end: number): void {
+    this.hints.push({ offset: start, length: end - start, written: this.tag.decoded(start, end) });
+  }
+
   /** The value of a `style` attribute, or of one that is a CSS property. */
   declarations(start: number, end: number): void {
     if (!hasParenthesis(this.#bytes, start, end)) return;
@@ -223,7 +300,9 @@ export class PageReferences {
   }
 
   script(start: number, end: number): void {
-    const type = scriptType(this.tag.value(attribute.type));
+    const written = this.tag.value(attribute.type);
+    const type = scriptType(written);
+    if (type === 'data' && isNearScriptType(written ?? '')) this.#addDeadType('no-script-type');
     if (type === 'data') return;
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     const offsetOf = (index: number) => start + index;
@@ -257,6 +336,10 @@ export class PageReferences {
     for (const hint of part.hints) this.hints.push(moved(hint));
     for (const fault of part.faults) this.faults.push(moved(fault));
   }
+}
+
+function kindOf(holding: HeldAttribute['holding']): Kind {
+  return holding.as === 'address' ? holding.kind : 'script';
 }
 
 function hasParenthesis(bytes: Uint8Array, start: number, end: number): boolean {

@@ -110,3 +110,35 @@ export function scriptType(
   if (essence === 'module' || essence === 'importmap' || essence === 'speculationrules') return essence;
   return 'data';
 }
+
+const SCRIPT_TYPES = ['text/javascript', 'application/javascript', 'module'];
+const NEARLY_SCRIPT =
+  /^(?:(?:text|application)\/)?(?:x-)?(?:js|java|script|java-script|javascript|modules?)$/;
+
+/** True for a type that has the word, or nearly that alone. */
+export function isNearly(word: string, type: string): boolean {
+  const essence = type.trim().toLowerCase();
+  return essence.includes(word) || isOneSlip(essence, word);
+}
+
+/** True for the type of a script that is none of JavaScript's, and nearly one: of other types it holds data. */
+export function isNearScriptType(type: string): boolean {
+  // Parameters are no part of the types that browsers run (HTML 4.12.1.1).
+  const essence = (/^[^;]*/.exec(type)?.[0] ?? '').trim().toLowerCase();
+  return (
+    NEARLY_SCRIPT.test(essence) ||
+    SCRIPT_TYPES.includes(essence) ||
+    SCRIPT_TYPES.some((one) => isOneSlip(essence, one))
+  );
+}
+
+/** True for the type of a stylesheet that is not CSS's, and nearly so: others are for scripts that make CSS of it. */
+export function isNearStyleType(type: string): boolean {
+  const essence = (/^[^;]*/.exec(type)?.[0] ?? '').trim().toLowerCase();
+  if (essence === '' || essence === 'text/css') return false;
+  return (
+    /^(?:text|application)\/(?:x-)?(?:css3?|style|styles|stylesheet|style-?sheet|js|javascript|html|plain)$|^(?:css|stylesheet|style)$/.test(
+      essence,
+    ) || isOneSlip(essence, 'text/css')
+  );
+}

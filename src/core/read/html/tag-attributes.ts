@@ -85,6 +85,14 @@ export class TagAttributes {
     return (this.#tag as Tag).attributes[(this.#index[name] as number) + Slot.ValueEnd] as number;
   }
 
+  nameStartOf(name: number): number {
+    return (this.#tag as Tag).attributes[(this.#index[name] as number) + Slot.NameStart] as number;
+  }
+
+  nameEndOf(name: number): number {
+    return (this.#tag as Tag).attributes[(this.#index[name] as number) + Slot.NameEnd] as number;
+  }
+
   /** The decoded value of an attribute; null where it is missing. */
   value(name: number): string | null {
     if (this.#seen[name] !== this.#serial || this.#tag === null) return null;

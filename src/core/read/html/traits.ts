@@ -20,7 +20,7 @@ export const enum Trait {
 }
 
 const loaders = new Set<string>(['audio', 'iframe', 'img', 'link', 'script', 'source', 'track', 'video']);
-const singular = new Set<string>(['a', 'base', 'html', 'meta']);
+const singular = new Set<string>(['a', 'base', 'html', 'meta', 'style']);
 
 export const traitsOf = new Uint8Array(elements.names.length + 1);
 for (const [number, held] of htmlHolders.entries()) if (held !== undefined) traitsOf[number] = Trait.Holder;

@@ -14,11 +14,11 @@ const packages = join(folder, 'node_modules/@stryker-mutator');
 
 /** The tests that are to notice a change in a room. */
 const tests: Readonly<Record<string, readonly string[]>> = {
-  judge: ['corners', 'rules', 'check', 'asking'],
+  judge: ['corners', 'sayings', 'rules', 'check', 'grading', 'parts', 'asking'],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
-  mend: ['check', 'meant', 'corners', 'rules', 'parts', 'page'],
-  check: ['check', 'renew', 'asking', 'rules', 'corners', 'specifier'],
-  settings: ['settings', 'corners', 'library', 'rules'],
+  mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
+  check: ['check', 'grading', 'renew', 'asking', 'rules', 'corners', 'specifier'],
+  settings: ['settings', 'grading', 'corners', 'library', 'rules'],
 };
 
 interface Mutant {

@@ -91,7 +91,7 @@ export interface SiteReport {
   readonly pages: number;
   readonly files: number;
   readonly references: number;
-  /** References to other hosts and schemes. */
+  /** References to other hosts. */
   readonly external: number;
   /** How many addresses other hosts were asked for, each once; null where none was to be. */
   readonly asked: number | null;

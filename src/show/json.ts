@@ -1,5 +1,5 @@
 /** The report of a check as JSON, whole or a line for each finding; `schemas/report.schema.json` describes both. */
-import type { Cause, Finding, Report, SiteReport } from '../core/report.ts';
+import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { asJson } from './escape.ts';
 import { inWords } from './holder.ts';
 import { jsonPieces, Lazy } from './pieces.ts';
@@ -45,19 +45,11 @@ function* causesAsJson({ sites }: Report): Iterable<object> {
 /** Findings as the report's format has them: each with the number of its cause, what holds it in words, edits by offset and length. */
 function* findingsAsJson({ sites }: Report): Iterable<object> {
   let before = 0;
-  for (const { folder, causes, findings } of sites) {
-    const numbers = numbersOf(causes);
-    for (const finding of findings)
-      yield findingAsJson(finding, folder, before + (numbers.get(finding) as number));
+  for (const { folder, causes } of sites) {
+    for (const [number, cause] of causes.entries())
+      for (const finding of cause.findings) yield findingAsJson(finding, folder, before + number);
     before += causes.length;
   }
-}
-
-function numbersOf(causes: readonly Cause[]): ReadonlyMap<Finding, number> {
-  const numbers = new Map<Finding, number>();
-  for (const [number, { findings }] of causes.entries())
-    for (const finding of findings) numbers.set(finding, number);
-  return numbers;
 }
 
 function findingAsJson(finding: Finding, site: string, cause: number): object {

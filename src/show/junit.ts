@@ -20,9 +20,12 @@ function isSound({ findings, unread }: SiteReport): boolean {
 }
 
 function* suitesOf(site: SiteReport, isOneOfSeveral: boolean): Iterable<string> {
-  const { findings, unread } = site;
+  const { causes, unread } = site;
   const nameOf = (file: string) => forXml(isOneOfSeveral ? inSite(site, file) : file);
-  for (const [file, all] of groupBy(findings, (finding) => finding.file)) {
+  for (const [file, all] of groupBy(
+    causes.flatMap((cause) => cause.findings),
+    (finding) => finding.file,
+  )) {
     yield `  <testsuite name="${nameOf(file)}" tests="${all.length}" failures="${all.length}" errors="0">\n`;
     for (const finding of all) yield caseOf(finding, nameOf(file));
     yield '  </testsuite>\n';

@@ -27,7 +27,7 @@ const site = whole({
   pages: amount,
   files: amount,
   references: amount,
-  external: described('References to other hosts and schemes.', amount),
+  external: described('References to other hosts.', amount),
   asked: described(
     'Addresses that other hosts were asked for; null where none was to be.',
     orNull({ ...amount }),

@@ -2,7 +2,7 @@
 import type { ArtifactLocation, Location, Log, Region, Result, Run } from 'sarif';
 import { gradesOf } from '../core/judge/grading.ts';
 import { allRules } from '../core/judge/index.ts';
-import type { Cause, Finding, Grade, Mend, Report, SiteReport } from '../core/report.ts';
+import type { Finding, Grade, Mend, Report, SiteReport } from '../core/report.ts';
 import { jsonPieces, Lazy } from './pieces.ts';
 
 /** SARIF 3.27.10: an error is a serious problem, a warning one, a note none that must be mended. */
@@ -66,22 +66,17 @@ export function* reportAsSarif({ sites }: Report): Iterable<string> {
 /** A log whose results are made when they are written. */
 type LogInPieces = Omit<Log, 'runs'> & { runs: (Omit<Run, 'results'> & { results: Lazy<Result> })[] };
 
-function* resultsOf(
-  { causes, findings, accepted }: SiteReport,
-  base: string,
-  isSaid: boolean,
-): Iterable<Result> {
-  const causeOf = new Map<Finding, Cause>();
-  for (const cause of causes) for (const finding of cause.findings) causeOf.set(finding, cause);
-  for (const finding of findings) {
-    const first = causeOf.get(finding)?.findings.slice(0, MOST_RELATED + 1) ?? [];
-    const related = first.filter((one) => one !== finding).slice(0, MOST_RELATED);
-    yield {
-      ...resultOf(finding, base),
-      ...(related.length > 0 ? { relatedLocations: related.map((one) => locationOf(one, base)) } : {}),
-      ...(isSaid ? { suppressions: [] } : {}),
-    };
-  }
+function* resultsOf({ causes, accepted }: SiteReport, base: string, isSaid: boolean): Iterable<Result> {
+  for (const cause of causes)
+    for (const finding of cause.findings) {
+      const first = cause.findings.slice(0, MOST_RELATED + 1);
+      const related = first.filter((one) => one !== finding).slice(0, MOST_RELATED);
+      yield {
+        ...resultOf(finding, base),
+        ...(related.length > 0 ? { relatedLocations: related.map((one) => locationOf(one, base)) } : {}),
+        ...(isSaid ? { suppressions: [] } : {}),
+      };
+    }
   for (const { finding, because } of accepted)
     yield {
       ...resultOf(finding, base),

@@ -1,6 +1,7 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 
 import { groupBy } from '../core/group-by.ts';
+import { isUnheeded } from '../core/judge/grading.ts';
 import { allRules } from '../core/judge/index.ts';
 import { isAttribute } from '../core/read/holder.ts';
 import {
@@ -52,7 +53,8 @@ function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
   const groups = groupsOf(site, by);
   const shown = groups.slice(0, most);
   for (const [index, group] of shown.entries()) {
-    if (by !== 'file' && !group[0].reached && shown[index - 1]?.[0].reached !== false)
+    const [before] = shown[index - 1] ?? [];
+    if (by !== 'file' && isUnheeded(group[0]) && (before === undefined || !isUnheeded(before)))
       yield `${paint.bold('In files that no page loads:')}\n\n`;
     yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
   }
@@ -66,17 +68,12 @@ function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
 
 type Group = Cause['findings'];
 
-function groupsOf({ causes, findings }: SiteReport, by: Cut): readonly Group[] {
+function groupsOf({ causes }: SiteReport, by: Cut): readonly Group[] {
   if (by === 'cause') return causes.map((cause) => cause.findings);
-  if (by === 'file') return byFile(findings);
-  // Those that harm nobody come last, under their own heading.
-  const [harmful, others] = [true, false].map((reached) => findings.filter((one) => one.reached === reached));
-  return [...(harmful ?? []), ...(others ?? [])].map((one): Group => [one]);
-}
-
-function byFile(findings: readonly Finding[]): Group[] {
-  const files = [...groupBy(findings, ({ file }) => file).values()] as [Finding, ...Finding[]][];
-  return files.sort((a, b) => b.length - a.length);
+  // The worst first, as their causes are.
+  const all = causes.flatMap((cause) => cause.findings);
+  if (by === 'spot') return all.map((one): Group => [one]);
+  return [...groupBy(all, ({ file }) => file).values()] as [Finding, ...Finding[]][];
 }
 
 /** What all sites come to together. */
@@ -135,6 +132,8 @@ function asWritten({ holder, written, kind, length }: Finding): string {
   if (holder === null) return '';
   const text = visible(written);
   const { syntax, element, name: attribute } = holder;
+  // What was left open is shown as it stands.
+  if (kind === null && (syntax === 'css' || text.startsWith('<'))) return text;
   if (syntax === 'css' && attribute === 'url()') return `url(${text})`;
   if (attribute.endsWith('()')) return `${attribute.slice(0, -1)}"${text}")`;
   if (syntax !== 'markup' && text === '') return '';
@@ -193,8 +192,14 @@ function moreSpots(cause: Group, paint: Paint, columns: number): string[] {
   const [, ...others] = cause;
   const files = new Set(cause.map(({ file }) => file)).size;
   const total = `${count(cause.length, cause[0].kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
-  const spots = others.slice(0, MORE_SPOTS).map((finding) => spot(finding, columns - 24, paint));
-  const rest = others.length - spots.length;
+  const spots = others.slice(0, MORE_SPOTS).flatMap((finding) => {
+    const place = spot(finding, columns - 24, paint);
+    // Of one cause, each may have words of its own.
+    return finding.message === cause[0].message || finding.walk.length > 0
+      ? [place]
+      : [place, ...wrap(visible(finding.message), columns - 13).map((line) => `  ${line}`)];
+  });
+  const rest = others.length - MORE_SPOTS;
   if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
   return [
     `${INDENT}${paint.dim('all')}    ${total}, also at:`,
@@ -211,12 +216,8 @@ function summaryAsText(site: SiteReport, { paint, isPart = false }: TextOptions)
     ...unreadAsText(unread, paint),
     `Read ${count(references, 'reference')} in ${count(pages, 'page')} of ${count(files, 'file')}${outside}.`,
   ];
-  // What is misplaced or untidy leads where it should all the same.
-  if (!isPart && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile')) {
-    lines.push(
-      paint.green(unread.length === 0 ? 'Every reference holds.' : 'Every reference that was read holds.'),
-    );
-  }
+  if (!isPart && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile'))
+    lines.push(paint.green(lastWord(site)));
   if (isPart && findings.length === 0) lines.push('Nothing of that is found.');
   if (findings.length > 0) {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
@@ -234,6 +235,24 @@ function summaryAsText(site: SiteReport, { paint, isPart = false }: TextOptions)
     if (kinds !== '') lines.push(paint.dim(`  by kind: ${kinds}`));
   }
   return `${lines.join('\n')}\n`;
+}
+
+/** What stands where nothing fails for a visitor: what is misplaced or untidy leads where it should all the same. */
+function lastWord({ unread, counts, accepted }: SiteReport): string {
+  const holds = unread.length === 0 ? 'Every reference holds' : 'Every reference that was read holds';
+  const told = (['misplaced', 'untidy'] as const)
+    .filter((grade) => counts[grade] > 0)
+    .map((grade) => `${count(counts[grade], 'thing')} ${counts[grade] === 1 ? 'is' : 'are'} ${grade}`);
+  const failing = accepted.filter(
+    ({ finding: { grade } }) => grade === 'broken' || grade === 'fragile',
+  ).length;
+  const kept =
+    failing === 0
+      ? []
+      : [
+          `${failing.toLocaleString('en')} that ${failing === 1 ? 'does' : 'do'} not ${failing === 1 ? 'is' : 'are'} accepted`,
+        ];
+  return `${[holds, ...kept, ...told].join('; ')}.`;
 }
 
 /** Files that were not read, named at most. */

@@ -660,3 +660,113 @@ test('an address of a disk gives the longest end that is a file of the site', ()
   ];
   for (const [address, files, text] of rows) assert.equal(meant(address, files) ?? null, text, address);
 });
+
+test('what was meant is told where it makes sense, and is never worse than nothing', () => {
+  const page = (body: string) => `<!doctype html><title>x</title>${body}`;
+  const rows: readonly (readonly [
+    what: string,
+    file: string,
+    body: string,
+    there: readonly string[],
+    ...meant: string[],
+  ])[] = [
+    // Addresses that lack their scheme.
+    [
+      'web',
+      'a.html',
+      '<a href="www.gullhaven.example/fares">',
+      [],
+      'https://www.gullhaven.example/fares sure',
+    ],
+    ['mail', 'a.html', '<a href="ida.holm@gullhaven.example">', [], 'mailto:ida.holm@gullhaven.example sure'],
+    ['a picture of that name', 'a.html', '<img src="pier@2x.png">', ['pier.png']],
+    ['mail in a stylesheet', 'a.html', '<style>a{background:url(www.gullhaven.example)}</style>', []],
+    // What is a part of the name.
+    ['a hash', 'a.html', '<a href="north#2.html">', ['north#2.html'], 'north%232.html sure'],
+    ['a question', 'b/a.html', '<img src="../img/what?.png">', ['img/what?.png'], '../img/what%3F.png sure'],
+    // The way home from a folder.
+    ['home', 'b/a.html', '<a href="index.html">', ['index.html'], '../index.html sure'],
+    ['home, by here', 'b/a.html', '<a href="./index.html#x">', ['index.html'], '../index.html#x sure'],
+    ['another folder', 'b/a.html', '<a href="c/index.html">', ['index.html']],
+    ['no page', 'b/a.html', '<img src="index.html">', ['index.html']],
+    // Folder and extension are both off, of the same kind.
+    ['both off', 'a.html', '<img src="pics/pier.jpg">', ['images/pier.png'], '?images/pier.png'],
+    ['both off, other kind', 'a.html', '<img src="pics/pier.jpg">', ['docs/pier.pdf', 'docs/pier.html']],
+    ['no extension', 'a.html', '<form action="search">', ['search.gz', 'searches']],
+    ['a stylesheet', 'a.html', '<link rel="stylesheet" href="main.css">', ['main.js', 'css/main.scss']],
+    // Never the page itself.
+    ['itself', 'fares.html', '<a href="fare.html">', []],
+    ['near', 'a.html', '<a href="fare.html">', ['fares.html'], 'fares.html sure'],
+  ];
+  for (const [what, file, body, there, ...meant] of rows) {
+    const files = {
+      [file]: page(body),
+      ...Object.fromEntries(there.map((path) => [path, path.endsWith('html') ? page('<p id=x>') : ''])),
+    };
+    const found = checkFiles(files).findings.find(({ rule }) => rule === 'absent');
+    const told = (found?.mends ?? []).map(({ sure, edits: [edit] }) => {
+      const text = edit?.start === edit?.end ? `${edit?.text}${found?.written}` : edit?.text;
+      return sure ? `${text} sure` : `?${text}`;
+    });
+    assert.deepEqual(told, meant, what);
+  }
+  const beside = checkFiles({
+    'a.html': page('<link rel="stylesheet" href="main.css">'),
+    'main.css.txt': 'a{}',
+  });
+  assert.match(
+    beside.findings.find(({ rule }) => rule === 'absent')?.message ?? '',
+    /no file main\.css in the site's root; main\.css\.txt is there$/,
+  );
+});
+
+test('an anchor that is nearly there is told: by its letters, by what parts its words, by its plural', () => {
+  const rows: readonly (readonly [fragment: string, ids: readonly string[], ...meant: string[]])[] = [
+    ['Winter', ['winter'], 'winter sure'],
+    ['depth-panel', ['depth_panel', 'depth'], 'depth_panel sure'],
+    ['depthPanel', ['depth-panel'], 'depth-panel sure'],
+    ['notes', ['note', 'map'], 'note sure'],
+    ['note', ['notes', 'no-tes'], 'notes', 'no-tes'],
+    ['wintre', ['winter', 'summer'], 'winter'],
+    ['abc', ['abd']],
+    ['pier/north', ['pier/norht']],
+    ['spring', ['autumn']],
+  ];
+  for (const [fragment, ids, ...meant] of rows) {
+    const body = `<a href="#${fragment}">x</a>${ids.map((id) => `<p id="${id}">`).join('')}`;
+    const found = checkFiles({ 'a.html': body }).findings.find(({ rule }) => rule === 'absent-anchor');
+    assert.deepEqual(
+      found?.mends.map(({ sure, edits }) => `${edits[0]?.text.slice(1)}${sure ? ' sure' : ''}`),
+      meant,
+      fragment,
+    );
+  }
+});
+
+test('causes come by the harm that they do, and what fails at one step is one', () => {
+  const css = '<link rel="stylesheet" href="a.css">';
+  const { causes } = checkFiles({
+    'a.html': `${css}<a href="#x">x</a><a href="b.html">b</a><img src="p.svg"><img src="m/p.svg"><img src="m/q.svg"><link rel="stylesheet" href="none.css">`,
+    'c.html': `${css}<a href="d.html">d</a><a href="d.html">d</a><img src="m/r.svg"><img src="r.svg">`,
+    'e.html': `${css}<img src="r.svg">`,
+    'a.css': 'a{background:url(s.svg)}',
+    'z.css': 'a{background:url(t.svg)}',
+  });
+  const told = causes
+    .filter(({ rule }) => /^absent|late/.test(rule))
+    .map(
+      ({ grade, pages, findings }) => `${grade} ${pages} ${findings.map(({ written }) => written).join(' ')}`,
+    );
+  assert.deepEqual(told, [
+    'broken 1 none.css',
+    'broken 3 s.svg',
+    'broken 2 m/p.svg m/q.svg m/r.svg',
+    'broken 2 r.svg r.svg',
+    'broken 1 p.svg',
+    'broken 1 d.html d.html',
+    'broken 1 b.html',
+    'broken 1 #x',
+    'misplaced 1 none.css',
+    'untidy 0 t.svg',
+  ]);
+});

@@ -190,7 +190,9 @@ test('names that other programs ask for as they are are no odd names', () => {
     '.nojekyll',
     '.well-known/a.txt',
     'a_b-c.css',
-    'LOGO.PNG',
+    '写真.png',
+    'привет.css',
+    '_static/a.css',
     'x9.html',
   ];
   const odd = [
@@ -202,11 +204,30 @@ test('names that other programs ask for as they are are no odd names', () => {
     'my README',
     '_headers ',
     'a.css-',
+    'LOGO.PNG',
+    'Readme.md',
+    'straße.css',
     'plain',
     'a.tar.tar',
   ];
   for (const path of fine) assert.deepEqual(told(fileName, [path]), [], path);
   for (const path of odd) assert.deepEqual(told(fileName, [path]), [path], path);
+  const safe = (...paths: readonly string[]) =>
+    fileName
+      .judgeSite({ site: { inventory: makeInventory(paths), places: {} } } as unknown as SiteFacts)
+      .map(({ message }) => /safe is (.+)$/.exec(message)?.[1]);
+  assert.deepEqual(
+    safe('North Pier (2).png', 'LOGO.PNG', 'Straße.CSS', 'Écluse Nº 3.svg', '写 真.png', '(?).txt'),
+    ['north-pier-2.png', 'logo.png', 'strasse.css', 'ecluse-no-3.svg', '写-真.png', 'file.txt'],
+  );
+  // Two files of a folder never get one name.
+  assert.deepEqual(safe('a/Pier.svg', 'a/pier.svg', 'a/PIER.svg', 'b/Pier.svg', 'a/p q.svg', 'a/P-Q.svg'), [
+    'pier-2.svg',
+    'pier-3.svg',
+    'pier.svg',
+    'p-q.svg',
+    'p-q-2.svg',
+  ]);
   assert.deepEqual(told(fileName, ['lib/A B.js', 'libs/A B.js', 'x/lib/A B.js'], {}, 'lib'), [
     'libs/A B.js',
     'x/lib/A B.js',

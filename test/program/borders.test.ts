@@ -224,14 +224,11 @@ test('what a link in the site leads to is told once, and what differs by the way
   symlinkSync('japanese', join(folder, 'ja'));
   symlinkSync('../japanese', join(folder, 'deep/ja'));
   const { findings, sites } = checkAsJson(folder);
-  assert.deepEqual(
-    findings.map(({ rule, file, written }) => `${rule} ${file} ${written}`),
-    [
-      'unreached deep/b.html deep/b.html',
-      'absent deep/ja/a.html ../pier.svg',
-      'absent-anchor index.html ja/a.html#x',
-      'absent japanese/a.html none.svg',
-    ],
-  );
+  assert.deepEqual(findings.map(({ rule, file, written }) => `${rule} ${file} ${written}`).sort(), [
+    'absent deep/ja/a.html ../pier.svg',
+    'absent japanese/a.html none.svg',
+    'absent-anchor index.html ja/a.html#x',
+    'unreached deep/b.html deep/b.html',
+  ]);
   assert.equal(sites[0]?.pages, 3);
 });

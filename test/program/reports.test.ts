@@ -191,9 +191,9 @@ test('SARIF has ends, fixes that are sure, other spots of a cause, and why somet
     ];
   });
   assert.deepEqual(told, [
-    ['letter-case', '1:42-1:47', 'p.svg', undefined, []],
     ['absent', '1:59-1:67', undefined, [2], []],
     ['absent', '2:11-2:19', undefined, [1], []],
+    ['letter-case', '1:42-1:47', 'p.svg', undefined, []],
     ['absent', '2:31-2:40', undefined, undefined, [['external', 'accepted', 'it comes in spring']]],
   ]);
 });

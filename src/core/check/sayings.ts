@@ -1,6 +1,7 @@
 /** What the address rules say, worked out once for each way of writing an address. */
 
 import { type Draft, judgeAddress } from '../judge/drafts.ts';
+import { letterCase } from '../judge/rules/letter-case.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
 
@@ -39,5 +40,7 @@ function movedTo(draft: Draft, file: string, offset: number): Draft {
     ...mend,
     edits: mend.edits.map(({ start, end, text }) => ({ file, start: start + by, end: end + by, text })),
   }));
-  return { ...draft, file, offset, mends };
+  // A page that is named otherwise than it is called does not mean itself.
+  const meant = draft.rule === letterCase.name ? mends : mends.filter(({ target }) => target !== file);
+  return { ...draft, file, offset, mends: meant };
 }

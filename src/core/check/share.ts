@@ -33,7 +33,7 @@ export interface Share {
   /** The base address of its references, as a site path; null where it lies outside of the site. */
   readonly base: string | null;
   readonly references: number;
-  /** References to other hosts and schemes. */
+  /** References to other hosts. */
   readonly external: number;
   /** Null for files that are no pages, as is `anchors`, and for pages that are there once more by way of a link. */
   readonly record: PageRecord | null;

@@ -127,7 +127,7 @@ class Taking {
       const hash = written.indexOf('#');
       const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
       this.#references++;
-      if (lead.elsewhere) this.#external++;
+      if (lead.isHosted) this.#external++;
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
       const isLink = kind === 'page' || kind === 'anchor';
       if (isLink && lead.isSettled && !this.#marks.asked.isFirst(lead.number, this.#serial)) {

@@ -1,15 +1,15 @@
 /** Findings by their cause: what one change to the site would settle. */
 import { groupBy } from '../group-by.ts';
+import type { Kind } from '../read/reading.ts';
 import { type Cause, type Finding, grades } from '../report.ts';
 import type { Step } from '../site/walk.ts';
-import { isOfAnyFile } from './grading.ts';
-import { allRules } from './index.ts';
+import { isOfAnyFile, isUnheeded } from './grading.ts';
+import { allRules, spotRule } from './index.ts';
 
 const rules = new Map(allRules.map((rule) => [rule.name, rule]));
 
 /**
- * Findings by cause: the same rule about the same target, meant the same way. Worst grade first, what no page loads last
- * of its grade, then the causes with the most findings. `reach` gives the number of pages among files and of those that
+ * Findings by cause: the same rule about the same failing step of the walk, or the same target. The worst for visitors first. `reach` gives the number of pages among files and of those that
  * load any of them.
  */
 export function causesOf(
@@ -38,10 +38,34 @@ export function causesOf(
 function byHarm(one: Cause, other: Cause): number {
   return (
     grades.indexOf(one.grade) - grades.indexOf(other.grade) ||
-    Number(other.findings[0].reached) - Number(one.findings[0].reached) ||
+    Number(isUnheeded(one.findings[0])) - Number(isUnheeded(other.findings[0])) ||
+    harmOf(one) - harmOf(other) ||
+    other.pages - one.pages ||
     other.findings.length - one.findings.length
   );
 }
+
+/** What fails for a visitor, the worst first: what the whole page needs, what is seen, ways, spots. */
+function harmOf({ rule, findings: [{ kind }] }: Cause): number {
+  if (rule === spotRule.name) return 4;
+  return kind === null ? 0 : harms[kind];
+}
+
+const harms: Readonly<Record<Kind, number>> = {
+  stylesheet: 0,
+  script: 0,
+  module: 0,
+  image: 1,
+  media: 1,
+  font: 1,
+  frame: 1,
+  icon: 2,
+  manifest: 2,
+  data: 2,
+  page: 3,
+  download: 3,
+  anchor: 4,
+};
 
 function mendOf(findings: Cause['findings']): string | null {
   const command = rules.get(findings[0].rule)?.command;
@@ -55,8 +79,12 @@ function keyOfCause({ rule, grade, reached, target, written, mends, walk }: Find
   const cause = rules.get(rule)?.cause;
   if (cause === 'rule') return kind;
   if (cause === 'folder' && mends.length === 0) return [kind, ...foldersOutside(walk)].join('\n');
+  if (cause === 'step') {
+    const folder = failingFolder(walk);
+    if (folder !== null) return [kind, folder].join('\n');
+  }
   const start = written.includes('#') ? written.indexOf('#') : written.length;
-  const fragment = rule === 'absent-anchor' ? written.slice(start) : '';
+  const fragment = rule === spotRule.name ? written.slice(start) : '';
   return [kind, target ?? written.slice(0, start), fragment].join('\n');
 }
 
@@ -65,4 +93,15 @@ function foldersOutside(walk: readonly Step[]): string[] {
   return walk
     .filter(({ step, found }) => !found && step !== 'file')
     .map(({ step, name }) => `${step} ${name}`);
+}
+
+/** The path of the folder that a walk fails to enter; null where it fails otherwise. */
+function failingFolder(walk: readonly Step[]): string | null {
+  let here = '';
+  for (const { step, name, found } of walk) {
+    if (step === 'from' || step === 'out') here = name === '/' ? '' : name;
+    else if (step === 'into') here += name;
+    if (!found) return step === 'into' ? here : null;
+  }
+  return null;
 }

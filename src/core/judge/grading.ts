@@ -59,9 +59,15 @@ export function gradedBy(settings: GradeSettings, findings: readonly Finding[]):
   });
 }
 
+/** True of what stands in a file that no page loads: no visitor comes by it. */
+export function isUnheeded({ rule, reached }: Finding): boolean {
+  return !reached && isOfAnyFile(rule);
+}
+
 /** True where it has a milder grade than its rule's own. */
-function isLowered({ rule, grade, reached }: Finding): boolean {
-  if (!reached && isOfAnyFile(rule)) return true;
+function isLowered(finding: Finding): boolean {
+  if (isUnheeded(finding)) return true;
+  const { rule, grade } = finding;
   const own = ownGrades.get(rule);
   return own !== undefined && grades.indexOf(grade) > grades.indexOf(own);
 }

@@ -28,10 +28,10 @@ export interface RuleFacts {
   readonly wrong: string;
   readonly right: string;
   /**
-   * What its findings with one cause have in common: that they are of this `rule`, or that they lead to one `folder`
-   * and nothing is known that was meant. Unless said, their target.
+   * What its findings with one cause have in common: that they are of this `rule`, that they fail at one `step` into a
+   * folder, or that they lead to one `folder` outside and nothing is known that was meant. Else, their target.
    */
-  readonly cause?: 'rule' | 'folder';
+  readonly cause?: 'rule' | 'folder' | 'step';
   /** The command that mends what it finds, where there is one. */
   readonly command?: string;
   /** Milder grades that it gives to some of what it finds, and when. */

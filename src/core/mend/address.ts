@@ -11,7 +11,7 @@ import type { Candidate } from './candidates.ts';
 export function addressFor(
   reference: Reference,
   folder: string,
-  { path, fragment, relative = false }: Candidate,
+  { path, fragment, relative = false, isWhole = false }: Candidate,
 ): string {
   const written = relative ? withoutStart(reference.written.trim()) : reference.written.trim();
   const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
@@ -19,7 +19,7 @@ export function addressFor(
   const text = pathFor(head, folder, path);
   // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
   const lead = reference.kind === 'module' && !/^[./]/.test(text) ? './' : '';
-  return lead + text + escapeTail(written.slice(head.length), reference);
+  return lead + text + (isWhole ? '' : escapeTail(written.slice(head.length), reference));
 }
 
 /** Without a scheme, a drive and slashes before the path. */

@@ -5,7 +5,7 @@ import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { foldersOf } from '../site/folders.ts';
-import { isIndexName } from '../site/formats.ts';
+import { isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
 import { type Near, NearIndex } from './near-index.ts';
@@ -20,6 +20,8 @@ export interface Candidate {
   readonly sure: boolean;
   /** Written relative to the file, however it was written before. */
   readonly relative?: boolean;
+  /** What was written for a query or a fragment is a part of its name. */
+  readonly isWhole?: boolean;
 }
 
 /** Most candidates shown for one reference. */
@@ -54,12 +56,60 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   const [first, second] = endings;
   if (first === undefined) return [];
   const clear = second === undefined || (first.shared > 1 && first.shared > second.shared);
-  return judged(
-    subject,
-    endings.map(({ path }) => path),
-    clear,
-  );
+  const paths = endings.map(({ path }) => path).filter((path) => isLike(subject, path));
+  return judged(subject, paths, clear || paths.length === 1);
 }
+
+/** Never one of another kind: a stylesheet is not meant by a picture. */
+function isLike({ reference: { kind }, target }: Subject, path: string): boolean {
+  const name = nameOf(
+    target.in === 'site' ? target.path : target.in === 'beyond' ? (target.segments.at(-1) ?? '') : '',
+  );
+  if (name.includes('.')) return sortOfFile(name) === sortOfFile(path);
+  return (kind !== 'page' && kind !== 'anchor' && kind !== 'frame') || isPageName(path);
+}
+
+/** The entry page, where a page in a folder leads to an index page of its own that is not there. */
+export function wayHome({ reference: { kind, written }, target, site }: Subject): Candidate[] {
+  const isWay = kind === 'page' || kind === 'anchor';
+  if (!isWay || target.in !== 'site' || target.folder === '' || !isIndexName(target.path)) return [];
+  if (!/^\s*(?:\.\/)?[^/?#]+(?:[?#].*)?$/s.test(written) || !site.inventory.files.has(site.entry)) return [];
+  return [{ path: site.entry, fragment: null, sure: true }];
+}
+
+/** A file whose name has what ends a path in an address (RFC 3986, 3.3): it was written as it is called. */
+export function writtenAsCalled({ reference: { written }, target, site }: Subject): Candidate[] {
+  if (target.in !== 'site' || !/[?#]/.test(written)) return [];
+  const path = resolvedName(target.folder, written.trim());
+  return path !== null && site.inventory.files.has(path)
+    ? [{ path, fragment: null, sure: true, isWhole: true }]
+    : [];
+}
+
+function resolvedName(folder: string, written: string): string | null {
+  const steps = folder.split('/').slice(0, -1);
+  for (const step of written.split('/')) {
+    if (step === '..') {
+      if (steps.pop() === undefined) return null;
+    } else if (step !== '.') steps.push(step);
+  }
+  return steps.join('/');
+}
+
+/** Files of the same name and kind with another extension, in other folders. */
+export function sameStemElsewhere(subject: Subject): Candidate[] {
+  const { target, site } = subject;
+  if (target.in !== 'site') return [];
+  const name = fold(nameOf(target.path));
+  const stem = name.replace(/\.[a-z0-9]+$/, '');
+  if (stem.length < 3 || stem === name || isIndexName(name)) return [];
+  const paths = (stemsOf(site.inventory).get(stem) ?? []).filter((path) => isLike(subject, path));
+  return judged(subject, paths, false);
+}
+
+const stemsOf = onceFor(({ files }: Inventory) =>
+  groupBy(files, (path) => fold(nameOf(path)).replace(/\.[a-z0-9]+$/, '')),
+);
 
 /**
  * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a
@@ -69,7 +119,7 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
 export function nearSpellings(subject: Subject): Candidate[] {
   const { target, site } = subject;
   if (target.in !== 'site') return [];
-  const near = nearlyNamed(site.inventory, target.path);
+  const near = nearlyNamed(site.inventory, target.path).filter(({ path }) => isLike(subject, path));
   const [first, second] = near;
   const isClear =
     first !== undefined && first.distance <= 1 && second === undefined && nameOf(target.path).length > 5;
@@ -119,11 +169,27 @@ export function diskCandidates(subject: Subject): Candidate[] {
 }
 
 const anchorsByFold = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, fold));
+/** Without what parts words, and the end of a plural. */
+const bareName = (name: string) =>
+  fold(name)
+    .replace(/[-_. ]+/g, '')
+    .replace(/s$/, '');
+const anchorsByBareName = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, bareName));
+const nearAnchors = onceFor(
+  (anchors: ReadonlySet<string>) => new NearIndex([...anchors].filter((name) => !name.includes('/')).sort()),
+);
 
-/** Anchors of the same page whose names differ from `name` by letter case only. */
+/** Anchors of the same page whose names are nearly `name`: by letter case, by what parts their words, else by letters. */
 export function anchorVariants(anchors: ReadonlySet<string>, path: string, name: string): Candidate[] {
-  const variants = anchorsByFold(anchors).get(fold(name)) ?? [];
-  return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
+  for (const variants of [
+    anchorsByFold(anchors).get(fold(name)),
+    anchorsByBareName(anchors).get(bareName(name)),
+  ])
+    if (variants !== undefined)
+      return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
+  if (name.length < 4 || name.includes('/')) return [];
+  const near = nearAnchors(anchors).of(fold(name));
+  return near.slice(0, MOST).map(({ path: fragment }) => ({ path, fragment, sure: false }));
 }
 
 /** Drops what would itself be broken, because the page lacks the anchor that was asked for. */

@@ -135,7 +135,8 @@ class CssReader implements CssSink {
   }
 
   #fault(code: FaultCode, start: number, end: number, detail = ''): void {
-    this.faults.push({ code, offset: start, length: end - start, detail });
+    const written = firstLine(this.#source.text(start, Math.min(end, start + MOST_SHOWN)));
+    this.faults.push({ code, offset: start, length: end - start, detail, written });
   }
 
   /** With what the end of the file tells, in the order of the file. */
@@ -167,6 +168,13 @@ class CssReader implements CssSink {
       standing: null,
     });
   }
+}
+
+/** Characters that are shown of what is wrong. */
+const MOST_SHOWN = 60;
+
+function firstLine(text: string): string {
+  return (/^[^\r\n]*/.exec(text)?.[0] ?? '').trim();
 }
 
 function takenLines(text: string): string {

@@ -21,6 +21,8 @@ import { makeSource, type Source } from './source.ts';
 const { id: element } = elements;
 const { id: attribute } = attributes;
 const MAX_NESTING = 8;
+/** Characters that are shown of what was left open. */
+const MOST_SHOWN = 80;
 
 /** Reads HTML as a browser with scripting switched off would (HTML 13.2). Never throws. */
 export function readHtml(bytes: Uint8Array): Reading {
@@ -106,6 +108,9 @@ class HtmlReader implements TagSink {
     this.#facts.swallowed.push({
       what,
       name: name.toLowerCase(),
+      written: firstLine(
+        this.source.text(start, Math.min(what === 'comment' ? start + MOST_SHOWN : end, start + MOST_SHOWN)),
+      ),
       offset: start,
       length: end - start,
       taken: { offset: from, length: to - from },
@@ -263,6 +268,10 @@ class HtmlReader implements TagSink {
     const page = this.#facts.facts();
     return { encoding, references: inOrder(references), hints, folders, faults, anchors, base, page };
   }
+}
+
+function firstLine(text: string): string {
+  return (/^[^\r\n]*/.exec(text)?.[0] ?? '').trim();
 }
 
 /** From where to where, what is put in, and from where to where again. */

@@ -61,6 +61,8 @@ export interface Hint extends Span {
 /** Something that keeps a file, or a part of it, from being read or from taking effect. */
 export interface Fault extends Span {
   readonly code: FaultCode;
+  /** Of what is written, what people need to see; empty where the place says it. */
+  readonly written?: string;
   /** What is wrong, in the words of the format: what the parser expected, for example; empty where the code says it. */
   readonly detail: string;
 }
@@ -86,6 +88,7 @@ export type FaultCode = keyof typeof toldBy;
 export interface NearMiss extends Span {
   readonly element: string;
   readonly attribute: string;
+  readonly value: string;
   readonly meant: string;
 }
 
@@ -114,6 +117,8 @@ export interface Swallowed extends Span {
   readonly what: 'element' | 'self-closed' | 'comment' | 'quote' | 'tag';
   /** The element that it is or stands in; empty for a comment. */
   readonly name: string;
+  /** Its first line, as far as people need to see it. */
+  readonly written: string;
   /** What it takes with it; to the end of the file where `isRest`. */
   readonly taken: Span;
   readonly isRest: boolean;

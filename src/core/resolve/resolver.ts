@@ -29,6 +29,8 @@ export interface Lead {
    */
   readonly found: Found | null;
   readonly elsewhere: boolean;
+  /** It is one of another host's, not of a scheme that asks none (mailto, data and the like). */
+  readonly isHosted: boolean;
   /** What {@link resolveIn} makes of it, where that was needed to tell. */
   readonly target: Target | null;
   /** A rule is to be asked, whatever reference has it. */
@@ -79,7 +81,8 @@ export class Leads {
     const isSettled = !odd && (elsewhere || (found !== null && !isEmpty));
     const number = this.resolver.nextLead();
     const isOwn = isEmpty && !elsewhere && this.document === null;
-    return { address, isEmpty, isOwn, found, elsewhere, target, odd, isSettled, number };
+    const isHosted = elsewhere && HOSTED.test(address);
+    return { address, isEmpty, isOwn, found, elsewhere, isHosted, target, odd, isSettled, number };
   }
 
   /** The document itself, whichever that is. */
@@ -97,6 +100,9 @@ export class Leads {
     return { found: file === null ? null : this.resolver.fileAt(file), elsewhere, target: null, odd };
   }
 }
+
+/** Schemes of hosts, written out or taken over (RFC 3986, 4.2: a network-path reference). */
+const HOSTED = /^\s*(?:(?:https?|ftp|wss?):|[\\/]{2})/i;
 
 /** True where nothing stands before the query. */
 function isEmptyAddress(address: string): boolean {

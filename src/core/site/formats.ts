@@ -23,6 +23,17 @@ export function mediaType(path: string): string {
   return typeof known === 'string' ? known : '';
 }
 
+/** What files are to visitors, by their names: pages, styles, code, pictures and so on; else the extension itself. */
+export function sortOfFile(path: string): string {
+  if (isPageName(path)) return 'page';
+  const type = mediaType(path);
+  if (type === 'text/css') return 'style';
+  if (/javascript$/.test(type)) return 'script';
+  const [, group = ''] = /^(image|font|audio|video)\//.exec(type) ?? [];
+  if (group !== '') return group === 'video' ? 'audio' : group;
+  return extensionOf(path) === 'eot' ? 'font' : extensionOf(path);
+}
+
 /** True for a page by its name. */
 export function isPageName(path: string): boolean {
   return pageExtensions.has(extensionOf(path));

@@ -23,12 +23,44 @@ export function isSafeName(name: string): boolean {
 
 /** The nearest safe name: accents taken off, everything odd a dash. Empty where nothing is left. */
 export function safeName(name: string): string {
-  const safe = name
-    .normalize('NFKD')
-    .replace(/\p{Mark}/gu, '')
+  return tidied(name, /[^a-z0-9._]+/g);
+}
+
+/**
+ * The nearest name that addresses take well: like {@link safeName}, but letters of other scripts stay, which need no more
+ * than to be percent-encoded, and so do the extension and an underscore at the start.
+ */
+export function plainFileName(name: string): string {
+  const [, stem = '', extension = ''] = /^(.+?)((?:\.[A-Za-z0-9]+)?)$/s.exec(name) ?? [];
+  const start = /^_/.exec(stem)?.[0] ?? '';
+  const plain = tidied(stem, /[^\p{Letter}\p{Mark}\p{Number}._]+/gu);
+  return start + (plain === '' ? 'file' : plain) + extension.toLowerCase();
+}
+
+/** Letters that no accent can be taken off of, as their languages write them without. */
+const LIGATURES: Readonly<Record<string, string>> = {
+  ß: 'ss',
+  æ: 'ae',
+  œ: 'oe',
+  ø: 'o',
+  đ: 'd',
+  ð: 'd',
+  ł: 'l',
+  þ: 'th',
+  ı: 'i',
+};
+
+function tidied(name: string, odd: RegExp): string {
+  const tidy = name
     .toLowerCase()
-    .replace(/[^a-z0-9._]+/g, '-')
+    .replace(/[ßæœøđðłþı]/g, (letter) => LIGATURES[letter] as string)
+    .normalize('NFKD')
+    // Accents of other scripts make other letters.
+    .replace(/(?<=\p{Script=Latin}\p{Mark}*)\p{Mark}/gu, '')
+    .normalize('NFC')
+    .toLowerCase()
+    .replace(odd, '-')
     .replace(/([-._])[-._]+/g, '$1')
     .replace(/^[-._]+|[-._]+$/g, '');
-  return isKeptByWindows(safe) ? safe.replace(/^[a-z0-9]+/, '$&-1') : safe;
+  return isKeptByWindows(tidy) ? tidy.replace(/^[a-z0-9]+/, '$&-1') : tidy;
 }

@@ -1,9 +1,17 @@
 /** absent: the file that a reference names does not exist. */
-import { type Candidate, nearSpellings, sameNameElsewhere } from '../../mend/candidates.ts';
+import {
+  type Candidate,
+  nearSpellings,
+  sameNameElsewhere,
+  sameStemElsewhere,
+  wayHome,
+  writtenAsCalled,
+} from '../../mend/candidates.ts';
 import { isAbsent } from '../../resolve/locate.ts';
 import type { Subject } from '../../resolve/subject.ts';
+import { nameOf } from '../../site/inventory.ts';
 import { explainStop, walk } from '../../site/walk.ts';
-import type { Rule } from '../rule.ts';
+import type { Rule, Settlement } from '../rule.ts';
 
 export const absent: Rule = {
   name: 'absent',
@@ -13,23 +21,54 @@ export const absent: Rule = {
     'The visitor does not get the file: the picture is missing, the page stands without styles, the link ends at an error page.',
   wrong: '<img src="pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
+  cause: 'step',
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const steps = walk(site.inventory, target.folder, target.segments);
     const stop = explainStop(site.inventory, target.folder, steps);
+    const settlements = withScheme(subject);
     return {
-      message: stop ?? 'there is no such file',
+      message: (stop ?? 'there is no such file') + besides(subject),
       target: target.path,
       walk: steps,
-      candidates: candidatesFor(subject),
+      candidates: settlements.length > 0 ? [] : candidatesFor(subject),
+      settlements,
     };
   },
 };
 
-/** The same name elsewhere, else a name that is nearly the same. */
+/** What makes most sense first: only the first kind of answer that there is. */
 function candidatesFor(subject: Subject): Candidate[] {
-  const elsewhere = sameNameElsewhere(subject);
-  return elsewhere.length > 0 ? elsewhere : nearSpellings(subject);
+  for (const find of [writtenAsCalled, sameNameElsewhere, nearSpellings, wayHome, sameStemElsewhere]) {
+    const found = find(subject);
+    if (found.length > 0) return found;
+  }
+  return [];
+}
+
+const MAIL = /^[\w.+-]+@[\w-]+(?:\.[\w-]+)+(?:\?.*)?$/;
+
+/** An address of the web or of mail that lacks its scheme (RFC 3986, 3.1; RFC 6068). */
+function withScheme({ reference: { written, kind, offset, length, holder } }: Subject): Settlement[] {
+  const text = written.trim();
+  if (holder.syntax !== 'markup') return [];
+  const scheme = /^www\.[\w-]+\.\S+$/i.test(text)
+    ? 'https://'
+    : kind === 'page' && MAIL.test(text)
+      ? 'mailto:'
+      : '';
+  if (scheme === '') return [];
+  const edit = { start: offset, end: offset, text: scheme };
+  return length === 0 ? [] : [{ sure: true, title: `write ${scheme}${text}`, edit }];
+}
+
+/** A file of the whole name with another extension behind it: systems that hide extensions add one. */
+function besides({ target, site }: Subject): string {
+  if (target.in !== 'site' || !nameOf(target.path).includes('.')) return '';
+  const found = ['txt', 'html', 'htm', 'css', 'js']
+    .map((extension) => `${target.path}.${extension}`)
+    .find((path) => site.inventory.files.has(path));
+  return found === undefined ? '' : `; ${nameOf(found)} is there`;
 }

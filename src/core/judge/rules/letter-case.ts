@@ -12,6 +12,7 @@ export const letterCase: Rule = {
     'It works on many machines at home, and fails on the server, which tells capitals from small letters.',
   wrong: '<img src="images/Pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
+  cause: 'step',
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;

@@ -12,11 +12,11 @@ export const swallowed: FileRule = {
   right: '<script src="js/tides.js"></script> <img src="pier.svg">',
   judgeFile({ reading }) {
     const remarks = (reading.page?.swallowed ?? []).map(remarkOn);
-    for (const { code, offset, length, detail } of reading.faults) {
+    for (const { code, offset, length, detail, written = '' } of reading.faults) {
       const what = inStyles[code];
       if (what === undefined) continue;
       const message = detail === '' ? what.said : `${what.said}: ${detail}`;
-      remarks.push({ offset, length, holder: holderOf('css', '', what.name), written: '', message });
+      remarks.push({ offset, length, holder: holderOf('css', '', what.name), written, message });
     }
     return remarks;
   },
@@ -36,13 +36,13 @@ const inStyles: Readonly<Partial<Record<FaultCode, { readonly name: string; read
 };
 
 function remarkOn(one: Swallowed): Remark {
-  const { what, name, offset, length, mend } = one;
+  const { what, name, offset, length, written, mend } = one;
   const title = `write ${mend?.text.trim()} there`;
   return {
     offset,
     length,
     holder: holderOf('markup', name === '' ? 'comment' : name, ''),
-    written: '',
+    written,
     message: `${opened[what](name)}: ${takenBy(one)}`,
     settlements: mend === null ? [] : [{ sure: true, title, edit: mend }],
   };

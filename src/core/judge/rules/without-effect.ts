@@ -13,11 +13,11 @@ export const withoutEffect: FileRule = {
   right: '<link rel="stylesheet" href="css/main.css">, <img src="pier.svg">',
   judgeFile({ reading }) {
     const remarks: Remark[] = (reading.page?.nearMisses ?? []).map(
-      ({ element, attribute, meant, offset, length }) => ({
+      ({ element, attribute, value, meant, offset, length }) => ({
         offset,
         length,
         holder: holderOf('markup', element, attribute),
-        written: attribute,
+        written: value,
         message: `${element} has no attribute ${attribute}; ${meant} was probably meant`,
         settlements: [
           { sure: true, title: `write ${meant}`, edit: { start: offset, end: offset + length, text: meant } },
@@ -34,32 +34,27 @@ export const withoutEffect: FileRule = {
       const message = 'this script has neither a source nor code: its src was probably forgotten';
       remarks.push({ offset, length, holder: holderOf('markup', 'script', ''), written: '', message });
     }
-    for (const { code, offset, length } of reading.faults) {
+    for (const { code, offset, length, written = '' } of reading.faults) {
       const said = inStyles[code];
       if (said === undefined) continue;
-      const { name, written, message } = said;
+      const { name, message } = said;
       remarks.push({ offset, length, holder: holderOf('css', '', name), written, message });
     }
     return remarks;
   },
 };
 
-const inStyles: Readonly<
-  Partial<Record<FaultCode, { readonly name: string; readonly written: string; readonly message: string }>>
-> = {
+const inStyles: Readonly<Partial<Record<FaultCode, { readonly name: string; readonly message: string }>>> = {
   'late-import': {
     name: '@import',
-    written: '@import',
     message: '@import after other rules loads nothing',
   },
   'bare-import': {
     name: '@import',
-    written: '@import',
     message: '@import loads nothing without quotes around its address',
   },
   'curly-quote': {
     name: 'quote',
-    written: '',
     message: 'curly quotes are no quotes in a stylesheet: write straight ones',
   },
 };

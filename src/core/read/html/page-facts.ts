@@ -108,12 +108,20 @@ export class PageFactsReader implements NameWatcher {
     if (found !== null) this.#charset ??= { label: found.trim(), offset: start };
   }
 
-  watch(number: number, start: number, end: number): void {
+  watch(number: number, start: number, end: number, valueStart: number, valueEnd: number): void {
     const name = this.source.text(start, end).toLowerCase();
     const owner = elements.names[number - 1] as string;
     const meant = nearMiss(owner, name);
-    if (meant !== null)
-      this.#nearMisses.push({ element: owner, attribute: name, meant, offset: start, length: end - start });
+    if (meant === null) return;
+    const value = valueStart < 0 ? '' : this.source.text(valueStart, valueEnd);
+    this.#nearMisses.push({
+      element: owner,
+      attribute: name,
+      value,
+      meant,
+      offset: start,
+      length: end - start,
+    });
   }
 
   anchor(name: number, inside: Inside | null): void {

@@ -11,7 +11,7 @@ const { id } = attributes;
 
 /** Told the name of an attribute that may be meant to be another one: bytes of the source. */
 export interface NameWatcher {
-  watch(element: number, start: number, end: number): void;
+  watch(element: number, start: number, end: number, valueStart: number, valueEnd: number): void;
 }
 
 export class TagAttributes {
@@ -66,7 +66,14 @@ export class TagAttributes {
             : name === 0
               ? Trait.Watched
               : 0;
-      if ((traits & misplaced) !== 0) watcher.watch(element, start, end);
+      if ((traits & misplaced) !== 0)
+        watcher.watch(
+          element,
+          start,
+          end,
+          values[slot + Slot.ValueStart] as number,
+          values[slot + Slot.ValueEnd] as number,
+        );
     }
     if (any) this.#tag = tag;
     return any;

@@ -473,7 +473,7 @@ export const rows: readonly Row[] = [
   showing('ndjson', (report) => drain(reportAsLines(report))),
   showing('SARIF', (report) => drain(reportAsSarif(report))),
   showing('JUnit', (report) => drain(reportAsJunit(report))),
-  showing('HTML', (report) => drain(reportAsPage(report, [() => 'x']))),
+  showing('HTML', (report) => drain(reportAsPage(report, [{ name: 'x', lineOf: () => 'x' }]))),
   // Folders of the disk.
   onDisk('files in one folder', 300, 100_000, (root, n) => {
     for (let at = 0; at < n; at++) writeFileSync(join(root, `p${at}.html`), head);

@@ -1,6 +1,6 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
@@ -14,6 +14,7 @@ import { type NamedProject, projectOf } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
+import type { NamedSite } from '../show/html.ts';
 import { count, type Paint, paintFor, shortList } from '../show/paint.ts';
 import { inChunks } from '../show/pieces.ts';
 import { type Cut, reportAsText } from '../show/text.ts';
@@ -159,8 +160,8 @@ async function write(
 ): Promise<void> {
   const { as, by, most, out, watch } = options;
   const report: Report = { cravel: 2, sites: all.map(({ site }) => site) };
-  const lines = all.map(({ root }) => linesOf(root));
-  const pieces = as === 'text' ? null : (await formats[as]())(report, lines);
+  const named = all.map(({ root }) => ({ name: basename(pointedTo(root)), lineOf: linesOf(root) }));
+  const pieces = as === 'text' ? null : (await formats[as]())(report, named);
   if (out === undefined) {
     if (pieces === null) showText(report, { most, by, isPart, fits: watch }, output);
     else tellAll(pieces, output);
@@ -176,12 +177,11 @@ function tellAll(pieces: Iterable<string>, { out }: Output): void {
   for (const piece of inChunks(pieces)) out(piece);
 }
 
-type LineOf = ReturnType<typeof linesOf>;
 type Format = Exclude<Options['as'], 'text'>;
 
 /** The writer of each format; each is loaded when asked for. */
 const formats: Readonly<
-  Record<Format, () => Promise<(report: Report, lines: readonly LineOf[]) => Iterable<string>>>
+  Record<Format, () => Promise<(report: Report, named: readonly NamedSite[]) => Iterable<string>>>
 > = {
   json: async () => (await import('../show/json.ts')).reportAsJson,
   ndjson: async () => (await import('../show/json.ts')).reportAsLines,

@@ -1,82 +1,72 @@
-/** The report of a check as one page that needs nothing else: summary, filters, and findings with their lines. */
-import { groupBy } from '../core/group-by.ts';
-import { type Finding, grades, type Mend, type Report, type SiteReport } from '../core/report.ts';
+/** The report of a check as one page that needs nothing else: summary, filters, and causes with their spots. */
+import { REPORT_MARK } from '../core/read/own-report.ts';
+import { type Cause, type Finding, grades, type Mend, type Report, type SiteReport } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';
 import script from './html/filter.script';
 import style from './html/style.css';
-import { inSite } from './in-site.ts';
 import { count } from './paint.ts';
 
 /** Findings in the page at most: a browser must be able to open it. */
-const MOST = 5000;
+const MOST = 20_000;
+/** Causes that are open at first, and findings of each that are shown with their line. */
+const MOST_OPEN = 8;
+const MOST_SHOWN = 3;
+const MOST_LISTED = 12;
 /** Characters of a line shown before and after a finding. */
 const AROUND = 80;
 
 type LineOf = (file: string, line: number) => string | null;
 
-/** `lines` give a line of a file of each site, counted from 1; null where it cannot be read. */
-export function* reportAsPage({ sites }: Report, lines: readonly LineOf[]): Iterable<string> {
-  const all = sites.flatMap((site, index) =>
-    site.findings.map((finding): Shown => ({ finding, site, lineOf: lines[index] as LineOf })),
-  );
-  const worst = all.toSorted(
-    (a, b) =>
-      grades.indexOf(a.finding.grade) - grades.indexOf(b.finding.grade) ||
-      Number(b.finding.reached) - Number(a.finding.reached),
-  );
-  const shown = worst.slice(0, MOST);
-  const title = `Check of ${sites.map(({ folder }) => folder).join(', ')}`;
-  yield headOf(title, sites);
-  yield `<main>\n${all.length === 0 ? '<p>Nothing is found.</p>' : formOf(shown.map(({ finding }) => finding))}\n`;
-  if (shown.length < all.length)
-    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
-  const nameOf = (site: SiteReport, file: string) => (sites.length > 1 ? inSite(site, file) : file);
-  const byFile = groupBy(shown, ({ site, finding }) => nameOf(site, finding.file));
-  for (const [file, found] of byFile) {
-    yield `<details open><summary><h2>${forMarkup(file)}</h2><span class="soft">${count(found.length, 'finding')}</span></summary>\n`;
-    for (const { finding, lineOf } of found.toSorted((a, b) => a.finding.offset - b.finding.offset))
-      yield articleOf(finding, lineOf);
-    yield '</details>\n';
-  }
-  for (const site of sites)
-    for (const { file, why } of site.unread)
-      yield `<p><b>Not read:</b> ${forMarkup(nameOf(site, file))}: ${forMarkup(why)}</p>\n`;
-  yield `</main>\n${all.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
+/** A site as its page needs it: what it is called, and its lines, counted from 1; null where one cannot be read. */
+export interface NamedSite {
+  readonly name: string;
+  readonly lineOf: LineOf;
 }
 
-interface Shown {
-  readonly finding: Finding;
-  readonly site: SiteReport;
-  readonly lineOf: LineOf;
+export function* reportAsPage({ sites }: Report, named: readonly NamedSite[]): Iterable<string> {
+  const title = `Check of ${named.map(({ name }) => name).join(', ')}`;
+  const all = sites.flatMap(({ causes }) => causes.flatMap(({ findings }) => findings));
+  yield headOf(title, sites);
+  yield `<main>\n${all.length === 0 ? '<p>Nothing is found.</p>' : formOf(all.slice(0, MOST))}\n`;
+  if (all.length > MOST)
+    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
+  let room = MOST;
+  for (const [index, site] of sites.entries()) {
+    const { name, lineOf } = named[index] as NamedSite;
+    if (sites.length > 1)
+      yield `<h2>${forMarkup(name)} <span class="soft">${count(site.findings.length, 'finding')}</span></h2>\n`;
+    for (const [number, cause] of site.causes.entries()) {
+      if (room <= 0) break;
+      yield* causeAsMarkup(cause, number < MOST_OPEN, room, lineOf);
+      room -= cause.findings.length;
+    }
+    for (const { file, why } of site.unread)
+      yield `<p><b>Not read:</b> ${forMarkup(file)}: ${forMarkup(why)}</p>\n`;
+  }
+  yield `</main>\n${all.length === 0 ? '' : `<script>\n${script}</script>\n`}</body>\n</html>\n`;
 }
 
 function headOf(title: string, sites: readonly SiteReport[]): string {
   const sum = (amountOf: (site: SiteReport) => number) =>
     sites.reduce((total, site) => total + amountOf(site), 0);
-  const read = `${count(
-    sum(({ references }) => references),
-    'reference',
-  )} in ${count(
-    sum(({ pages }) => pages),
-    'page',
-  )} of ${count(
-    sum(({ files }) => files),
-    'file',
-  )}`;
-  const found = `${count(
-    sum(({ findings }) => findings.length),
-    'finding',
-  )} from ${count(
-    sum(({ causes }) => causes.length),
-    'cause',
-  )}`;
+  const amount = (noun: string, amountOf: (site: SiteReport) => number) => count(sum(amountOf), noun);
+  const read = [
+    amount('reference', ({ references }) => references),
+    `in ${amount('page', ({ pages }) => pages)}`,
+    `of ${amount('file', ({ files }) => files)}`,
+  ].join(' ');
+  const found = [
+    amount('finding', ({ findings }) => findings.length),
+    `from ${amount('cause', ({ causes }) => causes.length)}`,
+  ].join(' ');
   const counts = grades.map(
     (grade) =>
       `<li class="${grade}"><b>${sum((site) => site.counts[grade]).toLocaleString('en')}</b>${grade}</li>`,
   );
   return `<!doctype html>
+${REPORT_MARK}
 <html lang="en">
 <head>
 <meta charset="utf-8">
@@ -117,17 +107,44 @@ ${select('kind', present(findings.map(({ kind }) => kind)))}
 <p id="shown" class="soft" role="status"></p>`;
 }
 
-function articleOf(finding: Finding, lineOf: LineOf): string {
-  const { grade, rule, kind, file, line, column, message, walk, mends } = finding;
-  const source = finding.length === 0 ? null : lineOf(file, line);
-  return `<article data-grade="${grade}" data-rule="${rule}" data-kind="${kind ?? ''}" data-file="${forMarkup(file)}">
-<p><span class="rule ${grade}">${grade} · ${rule}</span> <span class="soft">line ${line}, column ${column}</span></p>
-<p>${forMarkup(message)}</p>
-${source === null ? '' : `<pre><code>${sourceAround(source, finding)}</code></pre>`}
-${walk.length === 0 ? '' : `<p>${walkOf(walk)}</p>`}
-${mends.map(mendOf).join('\n')}
-</article>
-`;
+/** One cause with its spots; closed, a browser lays out none of them. */
+function* causeAsMarkup(cause: Cause, isOpen: boolean, room: number, lineOf: LineOf): Iterable<string> {
+  const { rule, grade, message, files, pages, mend } = cause;
+  const [first] = cause.findings;
+  const amount = `${count(cause.findings.length, first.kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
+  const reach =
+    pages > 0 ? `, on ${count(pages, 'page')}` : first.reached ? '' : ', in files that no page loads';
+  yield `<details${isOpen ? ' open' : ''} data-grade="${grade}" data-rule="${rule}"><summary><span class="rule ${grade}">${grade} · ${rule}</span> <span class="what">${forMarkup(message)}</span> <span class="soft">${amount}${reach}</span></summary>\n`;
+  if (first.walk.length > 0) yield `<p>${walkOf(first.walk)}</p>\n`;
+  if (mend !== null) yield `<p><span class="soft">mend</span> <code>${forMarkup(mend)}</code></p>\n`;
+  yield '<ul class="spots">\n';
+  const spots = cause.findings.slice(0, room);
+  for (const [index, finding] of spots.entries()) {
+    // A long list is folded, so that the next cause is in sight.
+    if (index === MOST_LISTED)
+      yield `</ul>\n<details class="more"><summary class="fold">and ${count(spots.length - MOST_LISTED, 'more', 'more')}</summary>\n<ul class="spots">\n`;
+    yield spotAsMarkup(
+      finding,
+      finding.message === message,
+      mend === null,
+      index < MOST_SHOWN ? lineOf : null,
+    );
+  }
+  if (spots.length > MOST_LISTED) yield '</ul>\n</details>\n';
+  else yield '</ul>\n';
+  yield '</details>\n';
+}
+
+/** `lineOf` is null where the line is not shown. */
+function spotAsMarkup(finding: Finding, isAlike: boolean, isMended: boolean, lineOf: LineOf | null): string {
+  const { kind, file, line, column, length, message, mends } = finding;
+  const source = length === 0 || lineOf === null ? null : lineOf(file, line);
+  const said = isAlike ? '' : ` ${forMarkup(message)}`;
+  const meant = isMended ? mends.map(mendOf).join('\n') : '';
+  const code = source === null ? '' : `<pre><code>${sourceAround(source, finding)}</code></pre>`;
+  const written =
+    source === null && length > 0 ? ` <code>${forMarkup(finding.written.slice(0, AROUND))}</code>` : '';
+  return `<li data-kind="${kind ?? ''}"><b>${forMarkup(file)}</b> <span class="soft">${line}:${column}</span>${written}${said}${code}${meant}</li>\n`;
 }
 
 /** The part of a line around a finding, the finding marked. */

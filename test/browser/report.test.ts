@@ -25,7 +25,7 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
   page.on('pageerror', (error) => faults.push(error.message));
   page.on('request', (request) => request.url().startsWith('file:') || faults.push(request.url()));
   await page.goto(pathToFileURL(join(folder, 'try/report.html')).href);
-  assert.equal(await page.locator('article').count(), findings.length);
+  assert.equal(await page.locator('li[data-kind]').count(), findings.length);
   assert.match(
     (await page.textContent('#shown')) ?? '',
     new RegExp(`^${findings.length} of ${findings.length} findings`),
@@ -33,7 +33,7 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
   for (const written of ['images/Kittiwake.svg', 'images/old-fulmar.svg', '#Winter'])
     assert.ok((await page.locator('mark').allTextContents()).includes(written), written);
 
-  const visible = () => page.locator('article:visible').count();
+  const visible = () => page.locator('li[data-kind]:visible').count();
   const amount = (wanted: (finding: JsonReport['findings'][number]) => boolean) =>
     findings.filter(wanted).length;
   await page.selectOption('select[name=rule]', 'absent');

@@ -121,6 +121,17 @@ test('the JSON report has the same findings, field by field', (t) => {
   });
 });
 
+test('reports of a check that lie in the site are no pages of it', (t) => {
+  const folder = temporaryFolder(t, { 'index.html': '<img src="none.svg" alt="">' });
+  const before = cravel(folder, 'check').stdout;
+  for (const as of ['html', 'json', 'sarif', 'junit'])
+    cravel(folder, 'check', '--as', as, '--out', `report.${as === 'junit' ? 'xml' : as}`);
+  const after = cravel(folder, 'check', '--only', 'broken,fragile,misplaced,placeholder-title,unreached');
+  assert.doesNotMatch(after.stdout, /report\.html/);
+  assert.match(before, /in 1 page of 1 file\./);
+  assert.match(after.stdout, /in 1 page of 5 files\./);
+});
+
 test('the folder may be named, or given by --dir', (t) => {
   const folder = temporaryFolder(t, { 'work/site/index.html': 'x' });
   for (const args of [['work/site'], ['--dir', 'work/site'], ['site', '--dir', 'work']]) {

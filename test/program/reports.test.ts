@@ -156,7 +156,7 @@ test('every format is valid by its schema and has the same findings, whatever th
     const amounts = countJunit(as('junit'));
     assert.equal(amounts.failure ?? 0, findings.length, what);
     assert.equal(amounts.error ?? 0, unread.length, what);
-    assert.equal(as('html').match(/<article /g)?.length ?? 0, findings.length, what);
+    assert.equal(as('html').match(/<li data-kind/g)?.length ?? 0, findings.length, what);
     const spots = cravel(root, 'check', ...named, '--by', 'spot', '--most', 'all').stdout;
     const shown = spots.match(/^\S.* {3}(?:broken|fragile|misplaced|untidy) · /gm)?.length ?? 0;
     assert.equal(shown, findings.length, what);

@@ -9,6 +9,7 @@ import { openPage } from '../page/page.ts';
 import { mastersIn } from '../page/parts.ts';
 import { AT_START, type Extent, extentOf, type Position, positionsIn } from '../read/lines.ts';
 import { notText } from '../read/not-text.ts';
+import { isOwnReport } from '../read/own-report.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import { type Span, toldBy } from '../read/reading.ts';
 import { countGrades, type Finding, type SiteReport, type Unread } from '../report.ts';
@@ -88,6 +89,8 @@ class SiteCheck implements Check {
   #surroundings: Surroundings;
   readonly #ledger = new Ledger();
   readonly #unread = new Map<string, string>();
+  /** Reports of checks that lie in the site. */
+  readonly #ownReports = new Set<string>();
   readonly #secondLook: SecondLook;
   readonly #judgement: SiteJudgement;
   /** Who depends on what; made when the site first changes. */
@@ -159,7 +162,10 @@ class SiteCheck implements Check {
     const masters = gone.includes(entry) ? new Map() : this.#surroundings.masters;
     this.#surroundings = { ...this.#surroundings, resolver, sayings: new Sayings(), masters };
     this.#secondLook.changed(resolver);
-    for (const path of gone) this.#forget(path);
+    for (const path of gone) {
+      this.#forget(path);
+      this.#ownReports.delete(path);
+    }
     for (const path of this.#unread.keys())
       if (touched.has(path) || !inventory.files.has(path)) this.#unread.delete(path);
     this.wanted = inOrder([...touched], entry);
@@ -180,6 +186,12 @@ class SiteCheck implements Check {
   }
 
   take(file: string, bytes: Uint8Array): void {
+    if (isOwnReport(bytes)) {
+      this.#forget(file);
+      this.#ownReports.add(file);
+      return;
+    }
+    this.#ownReports.delete(file);
     const binary = notText(bytes);
     if (binary !== null) this.skip(file, binary);
     const reading = binary === null ? readFile(file, bytes) : null;
@@ -219,7 +231,7 @@ class SiteCheck implements Check {
     const { findings, accepted } = choose(graded.toSorted(byPlace));
     return {
       folder,
-      pages: pageAmount(inventory),
+      pages: pageAmount(inventory) - this.#ownReports.size,
       files: inventory.files.size,
       references: ledger.references,
       external: ledger.external,
@@ -247,6 +259,7 @@ class SiteCheck implements Check {
         specifiers.used,
         this.#meant,
         missedBy(suspected, this.#site.inventory),
+        this.#ownReports,
         this.#extentsIn(bytesOf),
       ),
     ].flat();

@@ -29,16 +29,18 @@ export class SiteJudgement {
     readonly ledger: Ledger,
   ) {}
 
-  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links. */
+  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links; `ownReports` are no part of the site. */
   judge(
     mapped: Leads,
     meant: Leads,
     missed: ReadonlySet<string>,
+    ownReports: ReadonlySet<string>,
     extentIn: (file: string, span: Span) => Extent,
   ): readonly Finding[] {
     this.#note(mapped, meant, missed);
     const facts = this.#facts();
-    return siteRules.flatMap((rule) => this.#judge(rule, facts, extentIn));
+    const found = siteRules.flatMap((rule) => this.#judge(rule, facts, extentIn));
+    return ownReports.size === 0 ? found : found.filter(({ file }) => !ownReports.has(file));
   }
 
   /** Forgets what was said of spots in a file that has changed. */

@@ -1,14 +1,14 @@
 /** `cravel check`: reads a site and reports every reference that does not hold. */
 
 import { basename, join } from 'node:path';
-import { fail } from '../core/errors.ts';
+import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
 import { failing, type Report } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
-import { around, below, pointedTo, withSlashes } from '../disk/disk-path.ts';
+import { around, below, pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
 import { linesOf } from '../disk/lines.ts';
 import { type NamedProject, projectOf } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
@@ -47,19 +47,18 @@ export async function check(folders: readonly string[], raw: object, output: Out
     ...(options.online ? {} : { afterwards: 'judging' }),
   });
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
-  const projects = named.map(
-    ({ root, within }) =>
-      new ProjectCheck(root, {
-        online: options.online,
-        out: options.out,
-        within,
-        isWanted,
-        asking: (done, total) => {
-          reading.end();
-          return asking.tell(done, total);
-        },
-      }),
-  );
+  const checkOf = ({ root, within }: NamedProject) =>
+    new ProjectCheck(root, {
+      online: options.online,
+      out: options.out,
+      within,
+      isWanted,
+      asking: (done, total) => {
+        reading.end();
+        return asking.tell(done, total);
+      },
+    });
+  const projects = named.map(checkOf);
   for (const { root, within } of named)
     if (within.length > 0)
       output.note(
@@ -97,9 +96,39 @@ export async function check(folders: readonly string[], raw: object, output: Out
     const watching = { look: () => look(first), tell: (one: Checked) => tell([one]), out: options.out };
     return watch(first, watching, output);
   }
+  const asked: readonly ProjectCheck[] = projects;
+  // What nobody named may be a project that has no page yet.
+  const lookWithin = async (project: ProjectCheck, isNamed: boolean) => {
+    try {
+      return await look(project);
+    } catch (error) {
+      const isEmpty = error instanceof CravelError && ['no-pages', 'empty-folder'].includes(error.code);
+      if (isNamed || !isEmpty) throw error;
+      return null;
+    }
+  };
   const all: Checked[] = [];
-  for (const project of projects) all.push(await look(project));
+  const waiting = named.map((one, index) => ({ one, project: projects[index] as ProjectCheck }));
+  // Projects within a project are sites of their own, and come behind it.
+  for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
+    const checked = await lookWithin(next.project, asked.includes(next.project));
+    if (checked === null) continue;
+    const inner = innerProjects(next.one, checked).filter(
+      ({ root }) => !named.some((other) => pointedTo(other.root) === pointedTo(root)),
+    );
+    named.push(...inner);
+    waiting.unshift(...inner.map((one) => ({ one, project: checkOf(one) })));
+    // A folder that only holds projects is no site.
+    if (checked.site.pages > 0 || inner.length === 0) all.push(checked);
+  }
   return tell(all);
+}
+
+/** The projects within one that was named as a whole, or in the folders of it that were named. */
+function innerProjects({ within }: NamedProject, { root, borders }: Checked): NamedProject[] {
+  return [...borders]
+    .filter((folder) => within.length === 0 || within.some((one) => folder.startsWith(one)))
+    .map((folder) => ({ root: shownFromHere(below(root, folder.slice(0, -1))), within: [] }));
 }
 
 /** The projects that folders are in, each once. */

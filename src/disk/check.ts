@@ -23,6 +23,8 @@ export interface Checked extends Pick<Sifted, 'idle'> {
   readonly failOn: readonly string[] | undefined;
   /** The folder that gets published. */
   readonly root: DiskPath;
+  /** Folders of the site that are projects of their own, by their site paths. */
+  readonly borders: ReadonlySet<string>;
   /** Links out of the site that are followed, each with where it leads. */
   readonly linksOut: ReadonlyMap<string, string>;
   /** Addresses that other hosts were to be asked for, and could or would not say. */
@@ -79,7 +81,8 @@ export class ProjectCheck {
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
     const project = await openProject(asWritten(this.folder), { apart: this.options.out });
-    if (project.inventory.files.size === 0 && project.unread.length === 0)
+    const { files, borders } = project.inventory;
+    if (files.size === 0 && project.unread.length === 0 && borders.size === 0)
       throw fail('empty-folder', this.folder);
     for (const folder of this.options.within ?? [])
       if (![...project.inventory.files].some((path) => path.startsWith(folder)))
@@ -153,12 +156,20 @@ export class ProjectCheck {
         };
       },
     );
-    if (site.pages === 0 && unread.length === 0) {
+    if (site.pages === 0 && unread.length === 0 && inventory.borders.size === 0) {
       const files = inventory.files.size;
       throw fail('no-pages', this.folder, files === 1 ? '1 file' : `${files} files`);
     }
     const told = { ...site, unread: site.unread.filter(({ file }) => this.#isWithin(file)) };
-    return { site: told, idle, failOn: settings['fail-on'], root: this.#root, linksOut, unasked };
+    return {
+      site: told,
+      idle,
+      failOn: settings['fail-on'],
+      root: this.#root,
+      borders: inventory.borders,
+      linksOut,
+      unasked,
+    };
   }
 
   #isTold(finding: Finding): boolean {

@@ -50,6 +50,7 @@ class SiteListing {
   readonly #files: string[] = [];
   readonly #closed = new Set<string>();
   readonly #hidden = new Map<string, string>();
+  readonly #borders = new Set<string>();
   readonly #deadLinks = new Map<string, string>();
   readonly #aliases = new Map<string, string>();
   readonly #unread: Unread[] = [];
@@ -65,13 +66,24 @@ class SiteListing {
     const files = this.#files.sort();
     const known = new Set(files);
     const aliases = new Map([...this.#aliases].filter(([, own]) => known.has(own)));
-    const beside = { closed: this.#closed, hidden: this.#hidden, deadLinks: this.#deadLinks, aliases };
+    const beside = {
+      closed: this.#closed,
+      hidden: this.#hidden,
+      borders: this.#borders,
+      deadLinks: this.#deadLinks,
+      aliases,
+    };
     return { inventory: makeInventory(files, beside), unread: this.#unread, linksOut: this.#linksOut };
   }
 
   #visit(visit: Visit): void {
     const { folder, own } = visit;
     const { entries, unnamable } = entriesIn(below(this.root, folder));
+    // Settings further down make a project of its own.
+    if (folder !== '' && entries.some((entry) => entry.name === SETTINGS_FILE && entry.isFile())) {
+      this.#borders.add(folder);
+      return;
+    }
     for (const name of unnamable) this.#unread.push({ file: folder + name, why: UNNAMABLE });
     for (const entry of entries) {
       const { name } = entry;

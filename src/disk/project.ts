@@ -215,13 +215,14 @@ function listing(folder: DiskPath, isLeftOut: (path: string) => boolean): Listin
 
 /** What stands beside the files, without what is left out. */
 function withoutLeft(
-  { closed, hidden, deadLinks, aliases }: Inventory,
+  { closed, hidden, borders, deadLinks, aliases }: Inventory,
   isLeftOut: (path: string) => boolean,
 ): BesideFiles {
   const isTold = ([path]: readonly [string, string]) => !isLeftOut(path);
   return {
     closed,
     hidden,
+    borders: new Set([...borders].filter((path) => !isLeftOut(path) && !isLeftOut(path.slice(0, -1)))),
     deadLinks: new Map([...deadLinks].filter(isTold)),
     aliases: new Map([...aliases].filter(([path, own]) => isTold([path, own]) && !isLeftOut(own))),
   };

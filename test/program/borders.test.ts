@@ -109,6 +109,53 @@ test('a check sees the whole project and tells of what was named', (t) => {
   assert.match(totals, /^isle\/web\n[\s\S]*^plain\n[\s\S]*^2 sites, 4 pages, \d+ findings: 2 broken, /m);
 });
 
+test('a project within a project is a site of its own, and no part of the one around it', (t) => {
+  const folder = temporaryFolder(t, {
+    'ferry/cravel.yaml': 'fail-on: [broken]\n',
+    'ferry/index.html': page('Ferry', '<a href="shop/index.html">Shop</a><img src="shop/sea.svg" alt="">'),
+    'ferry/shop/cravel.yaml': 'grades: { absent: untidy }\nsite: web\n',
+    'ferry/shop/web/index.html': page(
+      'Shop',
+      '<img src="none.svg" alt=""><a href="../../index.html">Ferry</a>',
+    ),
+    'ferry/shop/web/old/cravel.yaml': '',
+    'isle/cravel.yaml': '',
+    'isle/index.html': page('Isle', '<p>x'),
+  });
+  const told = (from: string, ...named: readonly string[]) => {
+    const { sites, findings } = checkAsJson(join(folder, from), ...named, '--only', 'absent,beyond-site');
+    return [
+      sites.map((site) => site.folder),
+      findings.map(({ site, grade, rule, written }) => `${site} ${grade} ${rule} ${written}`),
+    ];
+  };
+  const inShop = (site: string) => [
+    `${site} broken beyond-site ../../index.html`,
+    `${site} untidy absent none.svg`,
+  ];
+  const inFerry = (site: string) => [
+    `${site} broken beyond-site shop/index.html`,
+    `${site} broken beyond-site shop/sea.svg`,
+  ];
+  assert.deepEqual(told('ferry'), [
+    ['.', 'shop/web'],
+    [...inFerry('.'), ...inShop('shop/web')],
+  ]);
+  assert.deepEqual(told('.', 'ferry/shop'), [['ferry/shop/web'], inShop('ferry/shop/web')]);
+  // A folder above many projects is none itself.
+  assert.deepEqual(told('.'), [
+    ['ferry', 'ferry/shop/web', 'isle'],
+    [...inFerry('ferry'), ...inShop('ferry/shop/web')],
+  ]);
+  assert.match(
+    cravel(join(folder, 'ferry'), 'check').stdout,
+    /shop is a project of its own, and published by itself/,
+  );
+  // What changes the one leaves the other alone.
+  assert.equal(cravel(join(folder, 'ferry'), 'parts', '--add', 'picture', '--from', 'img').code, 0);
+  assert.doesNotMatch(readFileSync(join(folder, 'ferry/shop/web/index.html'), 'utf8'), /Part/);
+});
+
 test('every command that works in a project finds it from a folder within, and takes names from there', (t) => {
   const rows: readonly (readonly [args: readonly string[], path: string, expected: RegExp])[] = [
     [['wire', 'tides.css'], 'isle/web/index.html', /href="piers\/tides\.css"/],

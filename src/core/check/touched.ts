@@ -61,10 +61,14 @@ export class Dependents {
 
 /** What stands beside the files and is another now: hidden files, and links. */
 function movedBeside(before: Inventory, after: Inventory): string[] {
-  return (['hidden', 'deadLinks', 'aliases'] as const).flatMap((kind) => {
+  const borders = [...before.borders, ...after.borders].filter(
+    (path) => !before.borders.has(path) || !after.borders.has(path),
+  );
+  const others = (['hidden', 'deadLinks', 'aliases'] as const).flatMap((kind) => {
     const paths = new Set([...before[kind].keys(), ...after[kind].keys()]);
     return [...paths].filter((path) => before[kind].get(path) !== after[kind].get(path));
   });
+  return [...borders, ...others];
 }
 
 function* dependenciesOf<T>(

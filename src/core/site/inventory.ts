@@ -13,6 +13,8 @@ export interface Inventory {
   readonly closed: ReadonlySet<string>;
   /** Files, and folders (theirs end in `/`), that are there and never published, each with the reason. */
   readonly hidden: ReadonlyMap<string, string>;
+  /** Folders that are projects of their own, and so no part of this site. */
+  readonly borders: ReadonlySet<string>;
   /** Links that lead nowhere, each with what is written in it. */
   readonly deadLinks: ReadonlyMap<string, string>;
   /** Files that are there once more by way of a link in the site, each with its own path. */
@@ -25,6 +27,7 @@ export type BesideFiles = Omit<Inventory, 'files' | 'folders'>;
 const nothing: BesideFiles = {
   closed: new Set(),
   hidden: new Map(),
+  borders: new Set(),
   deadLinks: new Map(),
   aliases: new Map(),
 };
@@ -32,8 +35,8 @@ const nothing: BesideFiles = {
 export function makeInventory(paths: Iterable<string>, beside: Partial<BesideFiles> = {}): Inventory {
   const files = new Set(paths);
   const folders = new Set<string>(['']);
-  const { hidden, deadLinks } = { ...nothing, ...beside };
-  for (const path of [...files, ...hidden.keys(), ...deadLinks.keys()]) {
+  const { hidden, deadLinks, borders } = { ...nothing, ...beside };
+  for (const path of [...files, ...hidden.keys(), ...borders, ...deadLinks.keys()]) {
     const last = path.endsWith('/') ? path.slice(0, -1) : path;
     for (let folder = folderOf(last); !folders.has(folder); folder = folderOf(folder.slice(0, -1))) {
       folders.add(folder);
@@ -52,6 +55,18 @@ export function isBehindClosed({ closed }: Inventory, path: string): boolean {
   )
     if (closed.has(folder)) return true;
   return false;
+}
+
+/** The folder of another project that a path leads into; null where it leads into none. */
+export function borderOn({ borders }: Inventory, path: string): string | null {
+  if (borders.size === 0) return null;
+  for (
+    let folder = path.endsWith('/') ? path : `${path}/`;
+    folder !== '';
+    folder = folderOf(folder.slice(0, -1))
+  )
+    if (borders.has(folder)) return folder;
+  return null;
 }
 
 /** The path of the file itself, where one of that name is there once more by way of a link. */

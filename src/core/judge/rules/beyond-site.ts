@@ -1,5 +1,6 @@
 /** beyond-site: a reference that walks out of the folder that gets published. */
 import { sameNameElsewhere } from '../../mend/candidates.ts';
+import { borderOn } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
@@ -15,6 +16,16 @@ export const beyondSite: Rule = {
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;
+    if (target.in === 'site') {
+      const border = borderOn(site.inventory, target.path);
+      if (border === null) return null;
+      return {
+        message: `${border.slice(0, -1)} is a project of its own, and published by itself`,
+        target: target.path,
+        walk: walk(site.inventory, target.folder, target.segments),
+        candidates: [],
+      };
+    }
     if (target.in !== 'beyond') return null;
     const { folder, segments } = target;
     const depth = folder.split('/').length - 1;

@@ -1,0 +1,42 @@
+/** Ends of pages that something was left open in: what holds it, what closes it, and an end much like it that is sound. */
+export const swallowing: readonly (readonly [
+  wrong: string,
+  holder: string,
+  meant: string | null,
+  right: string,
+])[] = [
+  [
+    '<script src="a.js"/><p><img src="p.svg"></p><script></script>',
+    'script',
+    '></script>',
+    '<script src="a.js"></script><p>',
+  ],
+  ['<script src="a.js">\n<p>x</p>\n', 'script', '</script>', '<script src="a.js"> </script><p>'],
+  [
+    '<script>\nlet a = 1;\n<p>x</p>\n<script>let b;</script>',
+    'script',
+    '</script>',
+    '<script>let a = "<p>x</p>";\n</script>',
+  ],
+  ['<script>let a = 1;\n', 'script', '</script>', '<script>let a = `\n<script>\n`;</script>'],
+  ['<textarea>\n<p>x</p>', 'textarea', '</textarea>', '<textarea>\n<p>x</p></textarea>'],
+  [
+    '<textarea>\n<p><textarea></textarea>',
+    'textarea',
+    '</textarea>',
+    '<textarea><b class="x"></b></textarea>',
+  ],
+  ['<style>\na{}\n<p>x</p>\n', 'style', '</style>', '<style>/* <p> */ a::before{content:"<p>"}</style>'],
+  ['<!-- boats\n<p>x</p><!-- fares -->', 'comment', ' -->', '<!-- <p>x</p> --><!-- fares -->'],
+  ['<!-- boats\n<p>x</p>', 'comment', ' -->', '<!-- boats: fares'],
+  ['<!-- <p> x', 'comment', null, '<!--[if IE]><p>x</p><![endif]--><!--[if !IE]><!--><p><!--<![endif]-->'],
+  ['<!-- <p><!-- <b></b> --> <p>', 'comment', null, '<!-- <p> <!-- x --> </p> -->'],
+  ['<a href="a.html>a</a> <img alt="x">', 'a', '"', '<a data-x="<b>x</b>" title="a > b <c" href="a.html">'],
+  ["<div class='x>a</div>\n<p class='y'>", 'div', "'", '<div class="<% a > b %>">'],
+  ['<img src="p.svg />\n<p>x</p>', 'img', '"', '<img src="p.svg" />'],
+  ['<div>a</div\n<p>x</p>', 'div', '>', '<div>a</div\n>'],
+  ['<p class="a"\n<b>x</b>', 'p', '>', '<p class="a" <?php ?>>'],
+  ['<a href=a.html</a> x', 'a', '>', '<a href=a.html?x=<%>a</a>'],
+  ['<div<p>x', 'div', '>', '<div < p>x'],
+  ['<img src="p.svg"', 'img', '>', '<p>x</p'],
+];

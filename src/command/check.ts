@@ -64,9 +64,11 @@ export async function check(folders: readonly string[], raw: object, output: Out
       output.note(
         `The whole project ${visible(root)} is read, as its ${SETTINGS_FILE} says; what lies in ${within.map(visible).join(', ')} is told.`,
       );
-  const isPart = only.length > 0 || named.some(({ within }) => within.length > 0);
+  const isWithin = named.some(({ within }) => within.length > 0);
+  const ofPart =
+    only.length > 0 ? 'Nothing of that is found.' : isWithin ? 'Nothing is found there.' : undefined;
   const tell = async (all: readonly Checked[]) => {
-    await write(all, options, isPart, output);
+    await write(all, options, ofPart, output);
     tellUnread(all, options, output);
     for (const checked of all) tellAccepted(checked, output);
     for (const { linksOut } of all) tellLinksOut(linksOut, output);
@@ -136,7 +138,8 @@ async function projectsOf(folders: readonly string[], dir: string | undefined): 
   const all = await Promise.all(folders.map((folder) => projectOf(withSlashes(folder), dir)));
   return [...groupBy(all, ({ root }) => pointedTo(root)).values()].map((same) => {
     const isWhole = same.some(({ within }) => within.length === 0);
-    return { root: same[0]?.root as string, within: isWhole ? [] : same.flatMap(({ within }) => within) };
+    const within = new Set(isWhole ? [] : same.flatMap((one) => one.within));
+    return { root: same[0]?.root as string, within: [...within] };
   });
 }
 
@@ -184,7 +187,7 @@ function tellUnasked(unasked: readonly Unasked[], output: Output): void {
 async function write(
   all: readonly Checked[],
   options: Options,
-  isPart: boolean,
+  ofPart: string | undefined,
   output: Output,
 ): Promise<void> {
   const { as, by, most, out, watch } = options;
@@ -192,11 +195,11 @@ async function write(
   const named = all.map(({ root }) => ({ name: basename(pointedTo(root)), lineOf: linesOf(root) }));
   const pieces = as === 'text' ? null : (await formats[as]())(report, named);
   if (out === undefined) {
-    if (pieces === null) showText(report, { most, by, isPart, fits: watch }, output);
+    if (pieces === null) showText(report, { most, by, ofPart, fits: watch }, output);
     else tellAll(pieces, output);
     return;
   }
-  const text = pieces ?? asText(report, { most, by, isPart, columns: WIDEST, paint: plain });
+  const text = pieces ?? asText(report, { most, by, ofPart, columns: WIDEST, paint: plain });
   writeWhole(pointedTo(out), inChunks(text));
   const amount = report.sites.reduce((sum, { findings }) => sum + findings.length, 0);
   output.note(`Wrote the report to ${visible(withSlashes(out))}: ${count(amount, 'finding')}.`);
@@ -236,7 +239,7 @@ interface TextChoice {
   /** Fewer causes are shown where the report is longer than the terminal, unless somebody said how many. */
   readonly fits?: boolean;
   readonly by?: Cut | undefined;
-  readonly isPart?: boolean;
+  readonly ofPart?: string | undefined;
 }
 
 /** Writes the text report, as wide as the terminal allows. */
@@ -261,9 +264,9 @@ function asText(
   report: Report,
   choice: TextChoice & { readonly columns: number; readonly paint: Paint },
 ): Iterable<string> {
-  const { most = String(USUAL), by = 'cause', isPart = false, columns, paint } = choice;
+  const { most = String(USUAL), by = 'cause', ofPart, columns, paint } = choice;
   const amount = most === 'all' ? Number.POSITIVE_INFINITY : Number(most);
-  return reportAsText(report, { paint, columns, most: amount, by, isPart });
+  return reportAsText(report, { paint, columns, most: amount, by, ofPart });
 }
 
 const plain = paintFor({ isTTY: false }, {});

@@ -39,8 +39,8 @@ const table = {
     'Name the folder that gets published, for example: cravel check site',
   ],
   'nothing-of-site': (folder, project) => [
-    `Nothing in ${folder} is part of the site of the project ${project}.`,
-    'See what its cravel.yaml leaves out: cravel settings',
+    `Nothing in ${folder} is part of the site that ${project}/cravel.yaml describes.`,
+    'See what it leaves out: cravel settings',
   ],
   'one-at-a-time': (folders) => [
     `Only one site can be watched at a time, and these are several: ${folders}.`,

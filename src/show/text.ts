@@ -34,8 +34,8 @@ export interface TextOptions {
   readonly columns: number;
   /** Causes shown; the rest is counted. */
   readonly most: number;
-  /** Only some of the findings are in the report: that the others are not there says nothing. */
-  readonly isPart?: boolean;
+  /** Only some of the findings are in the report: that the others are not there says nothing. What is said where none is. */
+  readonly ofPart?: string | undefined;
 }
 
 export function* reportAsText({ sites }: Report, options: TextOptions): Iterable<string> {
@@ -207,7 +207,7 @@ function moreSpots(cause: Group, paint: Paint, columns: number): string[] {
   ];
 }
 
-function summaryAsText(site: SiteReport, { paint, isPart = false }: TextOptions): string {
+function summaryAsText(site: SiteReport, { paint, ofPart }: TextOptions): string {
   const { pages, files, references, external, findings, causes, unread } = site;
   const asked = site.asked === null ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
   const outside =
@@ -216,9 +216,9 @@ function summaryAsText(site: SiteReport, { paint, isPart = false }: TextOptions)
     ...unreadAsText(unread, paint),
     `Read ${count(references, 'reference')} in ${count(pages, 'page')} of ${count(files, 'file')}${outside}.`,
   ];
-  if (!isPart && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile'))
+  if (ofPart === undefined && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile'))
     lines.push(paint.green(lastWord(site)));
-  if (isPart && findings.length === 0) lines.push('Nothing of that is found.');
+  if (ofPart !== undefined && findings.length === 0) lines.push(ofPart);
   if (findings.length > 0) {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
     const found = amounts(findings);

@@ -269,6 +269,7 @@ test('what a link in the site leads to is told once, and what differs by the way
     'deep/b.html': page('B', '<a href="../index.html">Home</a>'),
   });
   symlinkSync('japanese', join(folder, 'ja'));
+  symlinkSync('deep/b.html', join(folder, 'b.html'));
   symlinkSync('../japanese', join(folder, 'deep/ja'));
   const { findings, sites } = checkAsJson(folder);
   assert.deepEqual(findings.map(({ rule, file, written }) => `${rule} ${file} ${written}`).sort(), [

@@ -330,7 +330,7 @@ function toldOnce(findings: readonly Finding[], { aliases }: Inventory): readonl
   return findings.filter((finding) => {
     const own = aliases.get(finding.file);
     if (own === undefined) return true;
-    return finding.length > 0 && !known.has(keyOf(own, finding));
+    return finding.kind !== null && !known.has(keyOf(own, finding));
   });
 }
 

@@ -1,6 +1,7 @@
 /** Which pages load a file, by any chain: what stylesheets import, scripts name, and so on. */
 import { addTo, groupBy } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
+import { isPage } from '../read/read.ts';
 import { isAskedFor } from '../site/asked-for.ts';
 import { folderOf, type Inventory } from '../site/inventory.ts';
 import type { Ledger, Uses } from './ledger.ts';
@@ -29,8 +30,8 @@ export class Reach {
 
   /** False where it is sure that no page loads the file, and that no host and no browser asks for it by itself. */
   isReached(file: string): boolean {
-    const { pages } = this.ledger;
-    if (!this.isWhole || pages.size === 0 || pages.has(file) || isAskedFor(file)) return true;
+    // A page that no page leads to is one all the same: visitors come by a direct way.
+    if (!this.isWhole || this.ledger.pages.size === 0 || isPage(file) || isAskedFor(file)) return true;
     this.#reached ??= this.#closure();
     return this.#reached.has(file);
   }

@@ -134,7 +134,7 @@ const rows: Readonly<
     [
       site('', { 'a.css': '' }, '<link href="a.css">'),
       'link href',
-      null,
+      'rel="stylesheet" ',
       site('', { 'a.css': '' }, '<link rel="stylesheet" href="a.css">'),
     ],
     [
@@ -236,12 +236,18 @@ const rows: Readonly<
           null,
           '<script nomodule src="a.js"></script><script type="module" src="a.js"></script>',
         ],
-        ['<link href="a.css">', 'link href', null, '<link rev="made" href="index.html">'],
+        ['<link href="a.html">', 'link href', null, '<link rev="made" href="index.html">'],
       ] as const
     ).map(([wrong, holder, meant, right]) => {
       const files = { 'a.css': 'a{}', 'a.js': 'let a;', 'p.svg': '' };
       return [site('', files, wrong), holder, meant, site('', files, right)] as const;
     }),
+    [
+      site('', { 'a.css': 'a{}' }, '<link rel="stylsheet" href="a.css">'),
+      'link href',
+      'stylesheet',
+      site('', { 'a.css': 'a{}' }, '<link rel="author" href="a.css">'),
+    ],
     [
       site('', { 'a.css': '@import b.css;', 'b.css': '' }, '<link rel="stylesheet" href="a.css">'),
       '@import',

@@ -38,5 +38,6 @@ export const swallowing: readonly (readonly [
   ['<p class="a"\n<b>x</b>', 'p', '>', '<p class="a" <?php ?>>'],
   ['<a href=a.html</a> x', 'a', '>', '<a href=a.html?x=<%>a</a>'],
   ['<div<p>x', 'div', '>', '<div < p>x'],
+  ['<ul><li><b>a</b</li><li>b</ul>', 'b', '>', '<ul><li><b>a</b ></li><li>b</ul>'],
   ['<img src="p.svg"', 'img', '>', '<p>x</p'],
 ];

@@ -276,6 +276,7 @@ test('what a link in the site leads to is told once, and what differs by the way
     'absent deep/ja/a.html ../pier.svg',
     'absent japanese/a.html none.svg',
     'absent-anchor index.html ja/a.html#x',
+    'beyond-site b.html ../index.html',
     'unreached deep/b.html deep/b.html',
   ]);
   assert.equal(sites[0]?.pages, 3);

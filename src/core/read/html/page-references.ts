@@ -132,9 +132,18 @@ export class PageReferences {
     // Without a relation nothing is linked (HTML 4.2.4).
     if (rel === null || rel.trim() === '') {
       // What `rev` says leads back, and loads nothing.
-      if (!this.tag.has(attribute.rev)) this.#addInert(start, end, holder, 'no-relation');
+      if (!this.tag.has(attribute.rev)) {
+        const isStyle = /\.css\s*$/i.test(this.tag.decoded(start, end));
+        const at = this.tag.nameStartOf(attribute.href);
+        const mend = isStyle && rel === null ? { start: at, end: at, text: 'rel="stylesheet" ' } : null;
+        this.#addInert(start, end, holder, 'no-relation', mend);
+      }
     } else if (kind === 'page' && isMisspeltStylesheet(rel))
-      this.#addInert(start, end, holder, 'misspelt-relation');
+      this.#addInert(start, end, holder, 'misspelt-relation', {
+        start: this.tag.startOf(attribute.rel),
+        end: this.tag.endOf(attribute.rel),
+        text: 'stylesheet',
+      });
     this.#add(start, end, holder, kind);
   }
 

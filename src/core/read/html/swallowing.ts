@@ -180,7 +180,8 @@ export function openComment(plain: string, start: number, end: number): Opening 
 export function openTag(plain: string, tag: Tag): Opening | null {
   const name = plain.slice(tag.nameStart, tag.nameEnd);
   const inName = name.indexOf('<');
-  if (inName > 0 && /^<[a-z/]/i.test(name.slice(inName)))
+  // The slash of an end tag ends a name, too.
+  if (inName > 0 && /^<[a-z/]/i.test(plain.slice(tag.nameStart + inName, tag.nameEnd + 1)))
     return tagWithin(name.slice(0, inName), tag, tag.nameStart + inName, plain);
   for (let index = 0, slot = 0; index < tag.attributeCount; index++, slot += Slot.Width) {
     const start = tag.attributes[slot + Slot.NameStart] as number;

@@ -694,6 +694,14 @@ test('what was meant is told where it makes sense, and is never worse than nothi
     ['both off, other kind', 'a.html', '<img src="pics/pier.jpg">', ['docs/pier.pdf', 'docs/pier.html']],
     ['no extension', 'a.html', '<form action="search">', ['search.gz', 'searches']],
     ['a stylesheet', 'a.html', '<link rel="stylesheet" href="main.css">', ['main.js', 'css/main.scss']],
+    // Escapes are in capitals (RFC 3986, 2.1).
+    ['a star', 'a.html', '<img src="x/a*b.svg">', ['y/a*b.svg'], 'y/a%2Ab.svg sure'],
+    ['three characters', 'a.html', '<a href="a.c">', ['b.c'], '?b.c'],
+    ['two characters', 'a.html', '<a href="ac">', ['ab', 'ad']],
+    ['a part of what is no page', 'a.html', '<a href="x/b.pdf#page=2">', ['y/b.pdf'], 'y/b.pdf#page=2 sure'],
+    ['a part that is not there', 'a.html', '<a href="x/b.html#none">', ['y/b.html']],
+    ['two dashes', 'a.html', '<img src="pier--north.svg">', ['pier-north-old.svg'], '?pier-north-old.svg'],
+    ['another stem with the end in it', 'a.html', '<img src="pier.svg.svg">', ['boat.svg.png']],
     // Never the page itself.
     ['itself', 'fares.html', '<a href="fare.html">', []],
     ['near', 'a.html', '<a href="fare.html">', ['fares.html'], 'fares.html sure'],
@@ -728,6 +736,7 @@ test('an anchor that is nearly there is told: by its letters, by what parts its 
     ['notes', ['note', 'map'], 'note sure'],
     ['note', ['notes', 'no-tes'], 'notes', 'no-tes'],
     ['wintre', ['winter', 'summer'], 'winter'],
+    ['WINTER', ['winter', 'Winter', 'wInter', 'wiNter'], 'winter', 'Winter', 'wInter'],
     ['abc', ['abd']],
     ['pier/north', ['pier/norht']],
     ['spring', ['autumn']],

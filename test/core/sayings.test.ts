@@ -94,6 +94,7 @@ test('a finding says what was found', () => {
       { 'a.html': '<a href="b/">', 'b/c.html': '', 'b/d.html': '' },
       'there is no index.html in b',
     ],
+    ['lacks-index', { 'b.html': '<a href="./">' }, "there is no index.html in the site's root"],
   ];
   for (const [rule, files, ...said] of rows)
     assert.deepEqual(messages(files, rule), said, `${rule} ${JSON.stringify(files)}`);

@@ -637,6 +637,29 @@ const rows: Readonly<
     ],
   ],
   'odd-one-out': [
+    // Of few pages one alone, by its stylesheet.
+    [
+      { ...pages(4, (index) => (index === 2 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': 'a{}' },
+      'file',
+      null,
+      { ...pages(4, (index) => (index > 1 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': 'a{}' },
+    ],
+    [
+      { ...pages(4, (index) => (index === 2 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': 'a{}' },
+      'file',
+      null,
+      { ...pages(4, (index) => (index === 2 ? '' : '<script defer src="a.js"></script>')), 'a.js': 'let a;' },
+    ],
+    // What it names wrong was meant.
+    [
+      { ...pages(5, (index) => (index === 2 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': 'a{}' },
+      'file',
+      null,
+      {
+        ...pages(5, (index) => `<link rel="stylesheet" href="${index === 2 ? 'A' : 'a'}.css">`),
+        'a.css': 'a{}',
+      },
+    ],
     [
       { ...pages(12, (index) => (index === 5 ? '' : '<link rel="stylesheet" href="a.css">')), 'a.css': '' },
       'file',

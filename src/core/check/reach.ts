@@ -66,7 +66,7 @@ export class Reach {
     const found: string[] = [];
     for (const paths of [isLed ? leadsTo : [], names, ...this.leads.map((lead) => lead.get(file) ?? [])])
       for (const path of paths) {
-        if (path.endsWith('/')) found.push(...this.#within(path));
+        if (path.endsWith('/')) for (const inside of this.#within(path)) found.push(inside);
         else if (!pages.has(path)) found.push(path);
       }
     return found;

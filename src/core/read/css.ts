@@ -3,6 +3,7 @@ import { Byte } from '../bytes.ts';
 import { Blocks } from './css/blocks.ts';
 import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
 import { emptyReading } from './empty.ts';
+import { firstLine } from './first-line.ts';
 import { type Holder, holderOf } from './holder.ts';
 import type { Fault, FaultCode, Kind, Reading, Reference } from './reading.ts';
 import { makeSource, type Source } from './source.ts';
@@ -47,6 +48,9 @@ class CssReader implements CssSink {
   #importsAreOver = false;
   readonly #blocks: Blocks;
   #ruleStart = 0;
+  #hasMarkup = false;
+  /** Where the last rule ends, and nothing follows that could be spoilt; looked for when needed. */
+  #lastRuleEnd: number | null = null;
 
   constructor(source: Source) {
     this.#source = source;
@@ -122,20 +126,22 @@ class CssReader implements CssSink {
 
   stranger(at: number): void {
     if (this.#source.bytes[at] !== Byte.Less) this.#fault('curly-quote', at, at + 3);
-    else if (this.#blocks.depth === 0 && !this.faults.some(({ code }) => code === 'markup'))
+    else if (this.#blocks.depth === 0 && !this.#hasMarkup) {
+      this.#hasMarkup = true;
       this.#strange('markup', at);
+    }
   }
 
   /** What spoils the rule that follows, where one does. */
   #strange(code: 'markup' | 'stray-brace', at: number): void {
     const { plain } = this.#source;
     const end = code === 'markup' ? plain.indexOf('>', at) + 1 || plain.length : at + 1;
-    if (/[^\s}]/.test(plain.slice(end).replace(/<\/[a-z]+\s*>|\/\*[\s\S]*?\*\//gi, '')))
-      this.#fault(code, at, end);
+    this.#lastRuleEnd ??= endOfRules(plain);
+    if (end < this.#lastRuleEnd) this.#fault(code, at, end);
   }
 
   #fault(code: FaultCode, start: number, end: number, detail = ''): void {
-    const written = firstLine(this.#source.text(start, Math.min(end, start + MOST_SHOWN)));
+    const written = firstLine(this.#source, start, end);
     this.faults.push({ code, offset: start, length: end - start, detail, written });
   }
 
@@ -170,11 +176,19 @@ class CssReader implements CssSink {
   }
 }
 
-/** Characters that are shown of what is wrong. */
-const MOST_SHOWN = 60;
-
-function firstLine(text: string): string {
-  return (/^[^\r\n]*/.exec(text)?.[0] ?? '').trim();
+/** Without braces, comments, end tags and white space at the end of a stylesheet. */
+function endOfRules(plain: string): number {
+  let end = plain.length;
+  for (;;) {
+    while (end > 0 && /[\s}]/.test(plain[end - 1] as string)) end--;
+    if (plain.startsWith('*/', end - 2)) {
+      end = Math.max(plain.lastIndexOf('/*', end - 3), 0);
+      continue;
+    }
+    const open = plain[end - 1] === '>' ? plain.lastIndexOf('</', end) : -1;
+    if (open < 0 || !/^<\/[a-z]+\s*>$/i.test(plain.slice(open, end))) return end;
+    end = open;
+  }
 }
 
 function takenLines(text: string): string {

@@ -1,5 +1,6 @@
 /** Reads a page: its references, its anchors, and what it says of itself. */
 
+import { firstLine } from './first-line.ts';
 import { holderOf } from './holder.ts';
 import type { Construction } from './html/construction.ts';
 import { FullRules } from './html/full-rules.ts';
@@ -21,8 +22,6 @@ import { makeSource, type Source } from './source.ts';
 const { id: element } = elements;
 const { id: attribute } = attributes;
 const MAX_NESTING = 8;
-/** Characters that are shown of what was left open. */
-const MOST_SHOWN = 80;
 
 /** Reads HTML as a browser with scripting switched off would (HTML 13.2). Never throws. */
 export function readHtml(bytes: Uint8Array): Reading {
@@ -108,9 +107,8 @@ class HtmlReader implements TagSink {
     this.#facts.swallowed.push({
       what,
       name: name.toLowerCase(),
-      written: firstLine(
-        this.source.text(start, Math.min(what === 'comment' ? start + MOST_SHOWN : end, start + MOST_SHOWN)),
-      ),
+      // Of a comment its first line is what people know it by.
+      written: firstLine(this.source, start, what === 'comment' ? to : end),
       offset: start,
       length: end - start,
       taken: { offset: from, length: to - from },
@@ -268,10 +266,6 @@ class HtmlReader implements TagSink {
     const page = this.#facts.facts();
     return { encoding, references: inOrder(references), hints, folders, faults, anchors, base, page };
   }
-}
-
-function firstLine(text: string): string {
-  return (/^[^\r\n]*/.exec(text)?.[0] ?? '').trim();
 }
 
 /** From where to where, what is put in, and from where to where again. */

@@ -25,8 +25,9 @@ export class Blocks {
   open(brace: number): void {
     const start = this.#from + (this.plain.slice(this.#from, brace).search(/\S|$/) as number);
     // A declaration that lacks its semicolon may stand before it, on another line.
-    const line = this.plain.lastIndexOf('\n', brace);
-    const own = line < start ? start : line + 1 + this.plain.slice(line + 1, brace + 1).search(/\S/);
+    const prelude = this.plain.slice(start, brace + 1);
+    const line = prelude.lastIndexOf('\n');
+    const own = line < 0 ? start : start + line + 1 + prelude.slice(line + 1).search(/\S/);
     this.#open.at(-1)?.inner.push(own);
     this.#open.push({ start, brace, inner: [] });
   }

@@ -19,8 +19,9 @@ export interface Opening {
   readonly mend: { readonly start: number; readonly end: number; readonly text: string } | null;
 }
 
-const STRUCTURE =
-  /<\/head\s*>|<body[\s>]|<(?:meta|link|script|style|base|a|img|div|p|nav|header|main)\s[^<>]*=[\s\S]*\n|\n\s*<(?:meta|link|script|style|base)\b/i;
+const STRUCTURE = /<\/head\s*>|<body[\s>]/i;
+/** What stands in a head or a body, and in no title that goes over several lines. */
+const HEAD_CONTENT = /<(?:meta|link|script|style|base|a|img|div|p|nav|header|main)\b/i;
 const OPENING_TAG = /<[a-z][^<>]*>/i;
 /** A line of a script that begins with a tag. */
 const TAG_LINE =
@@ -106,12 +107,12 @@ function closingPlace(
   isAtEnd: boolean,
 ): Closing | null {
   const lineEnd = (from: number) => {
-    const at = content.slice(from).search(/\s*(?:\n|<|$)/);
-    return start + from + Math.max(at, 0);
+    const line = /^[^\n<]*/.exec(content.slice(from))?.[0] ?? '';
+    return start + from + line.trimEnd().length;
   };
   switch (element) {
     case 'title':
-      return isAtEnd || STRUCTURE.test(content)
+      return isAtEnd || STRUCTURE.test(content) || (content.includes('\n') && HEAD_CONTENT.test(content))
         ? { at: lineEnd(/\S/.exec(content)?.index ?? 0), isPlain: true }
         : null;
     case 'style': {

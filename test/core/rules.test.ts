@@ -332,6 +332,7 @@ const rows: Readonly<
         ['a{b:c\nd{e:f}\n', 'block', 'a{b:c;\n  & d{e:f}\n'],
         ['@media print{\n  a{}\nb{c:d}\n', 'block', '@media print{\n  a{}\n  b{c:d}\n'],
         ['a{}} b{}', 'block', 'a{}}\n/* end */'],
+        ['*/} b{}', 'block', '*/}'],
         ['@import "b.css"\na{}', '@import', '@import "b.css"'],
         ['<style>a{}</style>', 'markup', '<!-- a{} -->'],
       ] as const

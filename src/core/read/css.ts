@@ -181,7 +181,7 @@ function endOfRules(plain: string): number {
   let end = plain.length;
   for (;;) {
     while (end > 0 && /[\s}]/.test(plain[end - 1] as string)) end--;
-    if (plain.startsWith('*/', end - 2)) {
+    if (end >= 4 && plain.startsWith('*/', end - 2)) {
       end = Math.max(plain.lastIndexOf('/*', end - 3), 0);
       continue;
     }

@@ -208,7 +208,8 @@ async function interruptRuns(): Promise<void> {
     for (const name of pages) writeFileSync(join(folder, name), page);
     writeFileSync(join(folder, 'a.css'), 'a{}');
     const command = [wine, node, '--import', slowly, windowsWay(programFile), ...call.split(' ')];
-    const quoted = command.map((word) => `'${word}'`).join(' ');
+    // With `exec`, no shell stands between, which some of them end on their own at Ctrl-C.
+    const quoted = `exec ${command.map((word) => `'${word}'`).join(' ')}`;
     const terminal = spawn('script', ['-qefc', quoted, '/dev/null'], { cwd: folder, env: environment });
     let shown = '';
     terminal.stdout.on('data', (piece) => {

@@ -299,6 +299,52 @@ export const rows: readonly Row[] = [
   ).map(([name, markup]) =>
     reading('a.html', `HTML of many ${name}`, 20_000, (n) => head + markup.repeat(n)),
   ),
+  // What people leave open, and what they write wrong: whole checks, since it is told.
+  ...(
+    [
+      ['media types of no device', '<link rel=stylesheet href=a.css media=sreen>\n'],
+      [
+        'misspelt types',
+        '<link rel=stylesheet href=a.css type=text/cs><script type=text/javscript></script>\n',
+      ],
+      ['misspelt elements', '<scrpt src=a.js></scrpt>\n'],
+      ['misspelt attributes', '<img scr=a.png>\n'],
+      ['links without rel', '<link href=a.css>\n'],
+      ['scripts that close themselves', '<script src=a.js/><script src="a.js" />\n<p>x</p></script>\n'],
+      ['quotes left open', '<a href="a.html>x</a> <a href="a.html">y</a>\n'],
+      ['tags left open', '<p <a href="a.html">y</a>\n'],
+      ['comments in comments', '<!-- <p>x</p> <!-- y --> <p>z</p>\n'],
+      ['comments in comments, closed again', '<!-- <p>x</p> <!-- y --> -->\n'],
+      ['titles left open', '<title>a\n<meta name=x></title>\n'],
+      ['scripts left open', '<script>f();\n<p>x</p>\n<script>g();</script>\n'],
+      ['styles left open', '<style>a{color:red}\n<p>x</p></style>\n'],
+      ['text areas left open', '<textarea>a\n<textarea>b</textarea>\n'],
+    ] as const
+  ).map(([name, markup]) =>
+    checking(`${name} in a page`, 1000, (n) => ({ 'index.html': head + markup.repeat(n), 'a.css': 'a{}' })),
+  ),
+  ...(
+    [
+      ['comments left open', '/* a{} /* b */ c{color:red}\n'],
+      ['comments closed again', '/* a{} /* b */ c{color:red} */\n'],
+      ['strings left open', 'a{content:"x\n}\n'],
+      ['braces left open', 'a{\nb{color:red}\n'],
+      ['braces that close nothing', 'a{}} b{color:red}\n'],
+      ['curly quotes', 'a{background:url(“a.png”)}\n'],
+      ['tags', '<style>\na{color:red}\n</style>\n'],
+      ['imports left open', '@import "b.css"\na{color:red}\n'],
+      ['late imports', 'a{} @import "b.css";\n'],
+    ] as const
+  ).map(([name, css]) =>
+    checking(`${name} in a stylesheet`, 1000, (n) => ({
+      'index.html': `${head}<link rel="stylesheet" href="a.css">`,
+      'a.css': css.repeat(n),
+    })),
+  ),
+  checking('pages that load by chains of stylesheets', 200, (n) => ({
+    ...each(n, (at) => [`p/${at}.html`, `${head}<link rel="stylesheet" href="../c/${at}.css">`]),
+    ...each(n, (at) => [`c/${at}.css`, `@import "${at + 1}.css"; a{background:url(x${at}.png)}`]),
+  })),
   reading('a.svg', 'SVG nested', 20_000, (n) => '<g>'.repeat(n)),
   reading('a.svg', 'SVG, closing tags of other names', 20_000, (n) => '<g>'.repeat(n) + '</h>'.repeat(n)),
   reading(

@@ -1,10 +1,10 @@
-/** `cravel check`: reads a site and reports every reference that does not hold. */
+/** `cravel check`: reads sites, and reports what fails in them and where. */
 
 import { basename, join } from 'node:path';
 import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
 import { picker } from '../core/judge/pick.ts';
-import { failing, type Report } from '../core/report.ts';
+import { failing, inAll, type Report } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
@@ -58,7 +58,6 @@ export async function check(folders: readonly string[], raw: object, output: Out
         return asking.tell(done, total);
       },
     });
-  const projects = named.map(checkOf);
   for (const { root, within } of named)
     if (within.length > 0)
       output.note(
@@ -91,39 +90,44 @@ export async function check(folders: readonly string[], raw: object, output: Out
       asking.end();
     }
   };
-  const [first] = projects;
+  const [first, second] = named;
   if (options.watch && first !== undefined) {
-    if (projects.length > 1) throw fail('one-at-a-time', named.map(({ root }) => root).join(', '));
+    if (second !== undefined) throw fail('one-at-a-time', named.map(({ root }) => root).join(', '));
     const { watch } = await import('./watch.ts');
-    const watching = { look: () => look(first), tell: (one: Checked) => tell([one]), out: options.out };
-    return watch(first, watching, output);
+    const project = checkOf(first);
+    const watching = { look: () => look(project), tell: (one: Checked) => tell([one]), out: options.out };
+    return watch(project, watching, output);
   }
-  const asked: readonly ProjectCheck[] = projects;
-  // What nobody named may be a project that has no page yet.
-  const lookWithin = async (project: ProjectCheck, isNamed: boolean) => {
-    try {
-      return await look(project);
-    } catch (error) {
-      const isEmpty = error instanceof CravelError && ['no-pages', 'empty-folder'].includes(error.code);
-      if (isNamed || !isEmpty) throw error;
-      return null;
-    }
-  };
+  return tell(await lookAtAll(named, (one) => look(checkOf(one))));
+}
+
+/** Looks at projects and at those within them, which are sites of their own and are added to `named`. */
+async function lookAtAll(
+  named: NamedProject[],
+  look: (one: NamedProject) => Promise<Checked>,
+): Promise<Checked[]> {
   const all: Checked[] = [];
-  const waiting = named.map((one, index) => ({ one, project: projects[index] as ProjectCheck }));
-  // Projects within a project are sites of their own, and come behind it.
+  const waiting = named.map((one) => ({ one, isNamed: true }));
+  // Those within a project come behind it.
   for (let next = waiting.shift(); next !== undefined; next = waiting.shift()) {
-    const checked = await lookWithin(next.project, asked.includes(next.project));
+    const { one, isNamed } = next;
+    const checked = await (isNamed ? look(one) : look(one).catch(nullWhereEmpty));
     if (checked === null) continue;
-    const inner = innerProjects(next.one, checked).filter(
+    const inner = innerProjects(one, checked).filter(
       ({ root }) => !named.some((other) => pointedTo(other.root) === pointedTo(root)),
     );
     named.push(...inner);
-    waiting.unshift(...inner.map((one) => ({ one, project: checkOf(one) })));
+    waiting.unshift(...inner.map((found) => ({ one: found, isNamed: false })));
     // A folder that only holds projects is no site.
     if (checked.site.pages > 0 || inner.length === 0) all.push(checked);
   }
-  return tell(all);
+  return all;
+}
+
+/** What nobody named may be a project that has no page yet. */
+function nullWhereEmpty(error: unknown): null {
+  if (error instanceof CravelError && ['no-pages', 'empty-folder'].includes(error.code)) return null;
+  throw error;
 }
 
 /** The projects within one that was named as a whole, or in the folders of it that were named. */
@@ -157,7 +161,10 @@ function tellWhole(folder: string, { note }: Output): void {
 
 /** Where the text report is not what is seen, and does not name them here. */
 function tellUnread(all: readonly Checked[], { as, out }: Options, output: Output): void {
-  const amount = all.reduce((sum, { site }) => sum + site.unread.length, 0);
+  const amount = inAll(
+    all.map(({ site }) => site),
+    ({ unread }) => unread.length,
+  );
   if (amount === 0 || (as === 'text' && out === undefined)) return;
   output.note(
     `${count(amount, 'file')} could not be read: the report names ${amount === 1 ? 'it' : 'them'}.`,
@@ -201,7 +208,7 @@ async function write(
   }
   const text = pieces ?? asText(report, { most, by, ofPart, columns: WIDEST, paint: plain });
   writeWhole(pointedTo(out), inChunks(text));
-  const amount = report.sites.reduce((sum, { findings }) => sum + findings.length, 0);
+  const amount = inAll(report.sites, ({ findings }) => findings.length);
   output.note(`Wrote the report to ${visible(withSlashes(out))}: ${count(amount, 'finding')}.`);
 }
 

@@ -1,6 +1,6 @@
 /** `cravel rules`: lists what the check finds, or explains one rule. */
 import { fail } from '../core/errors.ts';
-import { allRules } from '../core/judge/index.ts';
+import { allRules, ruleNamed } from '../core/judge/index.ts';
 import { nearestRules } from '../core/judge/pick.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
@@ -13,7 +13,7 @@ export function rules(name: string | undefined, { out, stdout, env }: Output): n
     out(rulesAsText(allRules, paint));
     return 0;
   }
-  const rule = allRules.find((one) => one.name === name);
+  const rule = ruleNamed(name);
   if (rule === undefined) {
     const names = allRules.map((one) => one.name);
     throw fail('unknown-rule', visible(name), nearestRules(name, names));

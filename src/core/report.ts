@@ -117,3 +117,8 @@ export function countGrades(findings: readonly Finding[]): Record<Grade, number>
   for (const { grade } of findings) counts[grade]++;
   return counts;
 }
+
+/** What all sites come to together. */
+export function inAll(sites: readonly SiteReport[], amountOf: (site: SiteReport) => number): number {
+  return sites.reduce((sum, site) => sum + amountOf(site), 0);
+}

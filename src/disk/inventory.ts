@@ -2,6 +2,7 @@
 
 import { isUtf8 } from 'node:buffer';
 import { isAbsolute, sep } from 'node:path';
+import { pushTo } from '../core/group-by.ts';
 import type { Unread } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { type Stands, whyUnpublished } from '../core/site/admission.ts';
@@ -112,8 +113,8 @@ class SiteListing {
     if (own !== null && own !== path) this.#aliases.set(path, own);
   }
 
-  #followLink({ folder, start, stays }: Visit, name: string): void {
-    const path = folder + name;
+  #followLink(visit: Visit, name: string): void {
+    const path = visit.folder + name;
     const place = below(this.root, path);
     const what = statOrDead(place);
     if (what === null) {
@@ -132,8 +133,8 @@ class SiteListing {
     if (what.isFile()) this.#add(path, own);
     else if (!what.isDirectory()) this.#unread.push({ file: path, why: DEVICE });
     else {
-      const stay = { start, end: realpathSync(below(this.root, folder)) };
-      if ([...stays, stay].some((one) => isOn(one, real))) {
+      const onwards = staysOnwards(this.root, visit, real);
+      if (onwards === null) {
         this.#closed.add(`${path}/`);
         this.#unread.push({ file: path, why: 'this link leads back to a folder that it is in: remove it' });
       } else
@@ -141,7 +142,7 @@ class SiteListing {
           folder: `${path}/`,
           own: own === null || own === '' ? own : `${own}/`,
           start: real,
-          stays: [...stays, stay],
+          stays: onwards,
         });
     }
   }
@@ -167,6 +168,16 @@ function pathWithin(folder: string, place: string): string | null {
 interface Stay {
   readonly start: string;
   readonly end: string;
+}
+
+/** The ways that lead to where a link leads; null where it leads back to a folder on one of them. */
+function staysOnwards(
+  root: DiskPath,
+  { folder, start, stays }: Pick<Visit, 'folder' | 'start' | 'stays'>,
+  real: string,
+): readonly Stay[] | null {
+  const all = [...stays, { start, end: realpathSync(below(root, folder)) }];
+  return all.some((stay) => isOn(stay, real)) ? null : all;
 }
 
 /** True for a folder on the way from the start to the end. */
@@ -222,15 +233,10 @@ interface Walked {
 export function walkFolder(root: DiskPath, why: (path: string, stands: Stands) => string | null): Walked {
   const files: string[] = [];
   const left = new Map<string, string[]>();
-  const leave = (path: string, reason: string) => {
-    const paths = left.get(reason);
-    if (paths) paths.push(path);
-    else left.set(reason, [path]);
-  };
+  const leave = (path: string, reason: string) => pushTo(left, reason, path);
   const real = realpathSync(root);
   const visit = (folder: string, stays: readonly Stay[], start: string) => {
-    const here = below(root, folder);
-    const found = entriesIn(here);
+    const found = entriesIn(below(root, folder));
     for (const name of found.unnamable) leave(folder + name, 'a name that is not written in UTF-8');
     for (const entry of found.entries) {
       const path = folder + entry.name;
@@ -246,16 +252,15 @@ export function walkFolder(root: DiskPath, why: (path: string, stands: Stands) =
       const shown = target?.isDirectory() ? `${path}/` : path;
       const to = target === null ? null : realpathSync(below(root, path));
       const way = to === null ? null : pathWithin(real, to);
-      const stay = { start, end: realpathSync(here) };
-      const goesRound = to !== null && [...stays, stay].some((one) => isOn(one, to));
+      const onwards = to === null ? null : staysOnwards(root, { folder, start, stays }, to);
       const isDevice = target !== null && !target.isDirectory() && !target.isFile();
-      const stands = way === null || goesRound ? 'link out' : isDevice ? 'device' : 'link within';
+      const stands = way === null || onwards === null ? 'link out' : isDevice ? 'device' : 'link within';
       // What a link leads to is asked for by its own name, too.
       const theirs = way === null ? null : why(target?.isDirectory() ? `${way}/` : way, stands);
       const reason = why(shown, stands) ?? theirs;
       if (reason !== null) leave(shown, reason);
-      else if (target?.isDirectory()) visit(`${path}/`, [...stays, stay], to as string);
-      else files.push(path);
+      else if (!target?.isDirectory()) files.push(path);
+      else if (onwards !== null) visit(`${path}/`, onwards, to as string);
     }
   };
   visit('', [], real);

@@ -1,9 +1,18 @@
 /** The report of a check as one page that needs nothing else: summary, filters, and causes with their spots. */
 import { REPORT_MARK } from '../core/read/own-report.ts';
-import { type Cause, type Finding, grades, type Mend, type Report, type SiteReport } from '../core/report.ts';
+import {
+  type Cause,
+  type Finding,
+  grades,
+  inAll,
+  type Mend,
+  type Report,
+  type SiteReport,
+} from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';
+import { extentInWords } from './extent.ts';
 import script from './html/filter.script';
 import style from './html/style.css';
 import { count } from './paint.ts';
@@ -49,9 +58,8 @@ export function* reportAsPage({ sites }: Report, named: readonly NamedSite[]): I
 }
 
 function headOf(title: string, sites: readonly SiteReport[]): string {
-  const sum = (amountOf: (site: SiteReport) => number) =>
-    sites.reduce((total, site) => total + amountOf(site), 0);
-  const amount = (noun: string, amountOf: (site: SiteReport) => number) => count(sum(amountOf), noun);
+  const amount = (noun: string, amountOf: (site: SiteReport) => number) =>
+    count(inAll(sites, amountOf), noun);
   const read = [
     amount('reference', ({ references }) => references),
     `in ${amount('page', ({ pages }) => pages)}`,
@@ -63,7 +71,7 @@ function headOf(title: string, sites: readonly SiteReport[]): string {
   ].join(' ');
   const counts = grades.map(
     (grade) =>
-      `<li class="${grade}"><b>${sum((site) => site.counts[grade]).toLocaleString('en')}</b>${grade}</li>`,
+      `<li class="${grade}"><b>${inAll(sites, (site) => site.counts[grade]).toLocaleString('en')}</b>${grade}</li>`,
   );
   return `<!doctype html>
 ${REPORT_MARK}
@@ -109,12 +117,11 @@ ${select('kind', present(findings.map(({ kind }) => kind)))}
 
 /** One cause with its spots; closed, a browser lays out none of them. */
 function* causeAsMarkup(cause: Cause, isOpen: boolean, room: number, lineOf: LineOf): Iterable<string> {
-  const { rule, grade, message, files, pages, mend } = cause;
+  const { rule, grade, message, pages, mend } = cause;
   const [first] = cause.findings;
-  const amount = `${count(cause.findings.length, first.kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
   const reach =
     pages > 0 ? `, on ${count(pages, 'page')}` : first.reached ? '' : ', in files that no page loads';
-  yield `<details${isOpen ? ' open' : ''} data-grade="${grade}" data-rule="${rule}"><summary><span class="rule ${grade}">${grade} · ${rule}</span> <span class="what">${forMarkup(message)}</span> <span class="soft">${amount}${reach}</span></summary>\n`;
+  yield `<details${isOpen ? ' open' : ''} data-grade="${grade}" data-rule="${rule}"><summary><span class="rule ${grade}">${grade} · ${rule}</span> <span class="what">${forMarkup(message)}</span> <span class="soft">${extentInWords(cause)}${reach}</span></summary>\n`;
   if (first.walk.length > 0) yield `<p>${walkOf(first.walk)}</p>\n`;
   if (mend !== null) yield `<p><span class="soft">mend</span> <code>${forMarkup(mend)}</code></p>\n`;
   yield '<ul class="spots">\n';

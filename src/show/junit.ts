@@ -1,12 +1,12 @@
 /** The report of a check as JUnit XML: a suite for each file with findings, a case for each finding. */
 import { groupBy } from '../core/group-by.ts';
-import type { Finding, Report, SiteReport } from '../core/report.ts';
+import { type Finding, inAll, type Report, type SiteReport } from '../core/report.ts';
 import { forXml } from './escape.ts';
 import { inSite } from './in-site.ts';
 
 export function* reportAsJunit({ sites }: Report): Iterable<string> {
-  const failures = sites.reduce((sum, { findings }) => sum + findings.length, 0);
-  const errors = sites.reduce((sum, { unread }) => sum + unread.length, 0);
+  const failures = inAll(sites, ({ findings }) => findings.length);
+  const errors = inAll(sites, ({ unread }) => unread.length);
   const sound = sites.filter(isSound).length;
   const name = `cravel check ${sites.map(({ folder }) => folder).join(' ')}`;
   yield '<?xml version="1.0" encoding="UTF-8"?>\n';

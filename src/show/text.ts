@@ -2,13 +2,14 @@
 
 import { groupBy } from '../core/group-by.ts';
 import { isUnheeded } from '../core/judge/grading.ts';
-import { allRules } from '../core/judge/index.ts';
+import { ruleNamed } from '../core/judge/index.ts';
 import { isAttribute } from '../core/read/holder.ts';
 import {
   type Cause,
   type Finding,
   type Grade,
   grades,
+  inAll,
   type Mend,
   type Report,
   type SiteReport,
@@ -16,6 +17,7 @@ import {
 } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
+import { extentInWords } from './extent.ts';
 import { inWords } from './holder.ts';
 import { count, type Paint, paintGrade, shorten, wrap } from './paint.ts';
 
@@ -53,8 +55,9 @@ function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
   const groups = groupsOf(site, by);
   const shown = groups.slice(0, most);
   for (const [index, group] of shown.entries()) {
-    const [before] = shown[index - 1] ?? [];
-    if (by !== 'file' && isUnheeded(group[0]) && (before === undefined || !isUnheeded(before)))
+    const [first] = group.findings;
+    const before = shown[index - 1]?.findings[0];
+    if (by !== 'file' && isUnheeded(first) && (before === undefined || !isUnheeded(before)))
       yield `${paint.bold('In files that no page loads:')}\n\n`;
     yield `${by === 'file' ? fileAsText(group, options) : causeAsText(group, options)}\n`;
   }
@@ -66,34 +69,31 @@ function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
   yield summaryAsText(site, options);
 }
 
-type Group = Cause['findings'];
+/** Findings that are shown together, and how many files they stand in. */
+type Group = Pick<Cause, 'findings' | 'files'>;
 
 function groupsOf({ causes }: SiteReport, by: Cut): readonly Group[] {
-  if (by === 'cause') return causes.map((cause) => cause.findings);
+  if (by === 'cause') return causes;
   // The worst first, as their causes are.
   const all = causes.flatMap((cause) => cause.findings);
-  if (by === 'spot') return all.map((one): Group => [one]);
-  return [...groupBy(all, ({ file }) => file).values()] as [Finding, ...Finding[]][];
+  const groups = by === 'spot' ? all.map((one) => [one]) : groupBy(all, ({ file }) => file).values();
+  return Array.from(groups, (findings) => ({ findings: findings as [Finding, ...Finding[]], files: 1 }));
 }
 
 /** What all sites come to together. */
 function totalsAsText(sites: readonly SiteReport[]): string {
-  const sum = (amountOf: (site: SiteReport) => number) =>
-    sites.reduce((total, site) => total + amountOf(site), 0);
-  const findings = sum((site) => site.findings.length);
+  const findings = inAll(sites, (site) => site.findings.length);
   const counts = grades
-    .map((grade) => ({ grade, amount: sum((site) => site.counts[grade]) }))
+    .map((grade) => ({ grade, amount: inAll(sites, (site) => site.counts[grade]) }))
     .filter(({ amount }) => amount > 0)
     .map(({ grade, amount }) => `${amount.toLocaleString('en')} ${grade}`);
   const what = findings === 0 ? '' : `: ${counts.join(', ')}`;
-  return `\n${count(sites.length, 'site')}, ${count(
-    sum(({ pages }) => pages),
-    'page',
-  )}, ${count(findings, 'finding')}${what}.\n`;
+  const pages = inAll(sites, (site) => site.pages);
+  return `\n${count(sites.length, 'site')}, ${count(pages, 'page')}, ${count(findings, 'finding')}${what}.\n`;
 }
 
 /** One file with its findings, a line or two each. */
-function fileAsText(findings: Group, { paint, columns }: TextOptions): string {
+function fileAsText({ findings }: Group, { paint, columns }: TextOptions): string {
   const lines = findings.flatMap((finding) => {
     const { line, column, grade, rule, message } = finding;
     const head = `${INDENT}${`${line}:${column}`.padEnd(9)}`;
@@ -105,8 +105,9 @@ function fileAsText(findings: Group, { paint, columns }: TextOptions): string {
   return `${paint.bold(shorten(visible(findings[0].file), columns - 12, paint))}   ${count(findings.length, 'finding')}\n${lines.join('\n')}\n`;
 }
 
-function causeAsText(cause: Group, { paint, columns }: TextOptions): string {
-  const [first] = cause;
+function causeAsText(group: Group, { paint, columns }: TextOptions): string {
+  const { findings } = group;
+  const [first] = findings;
   const lines = [
     `${paint.bold(spot(first, columns - 24, paint))}   ${paintGrade(first.grade, paint)} ${paint.marks.dot} ${first.rule}`,
     ...(asWritten(first) === ''
@@ -115,9 +116,9 @@ function causeAsText(cause: Group, { paint, columns }: TextOptions): string {
     ...walkLines(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
-  const command = allRules.find(({ name }) => name === first.rule)?.command;
+  const command = ruleNamed(first.rule)?.command;
   if (command !== undefined) lines.push(`${INDENT}${paint.dim('mend')}   ${command}`);
-  if (cause.length > 1) lines.push(...moreSpots(cause, paint, columns));
+  if (findings.length > 1) lines.push(...moreSpots(group, paint, columns));
   return `${lines.join('\n')}\n`;
 }
 
@@ -188,21 +189,19 @@ function walkAsText(walk: readonly Step[], paint: Paint): { text: string; width:
   };
 }
 
-function moreSpots(cause: Group, paint: Paint, columns: number): string[] {
-  const [, ...others] = cause;
-  const files = new Set(cause.map(({ file }) => file)).size;
-  const total = `${count(cause.length, cause[0].kind === null ? 'spot' : 'reference')} in ${count(files, 'file')}`;
+function moreSpots(group: Group, paint: Paint, columns: number): string[] {
+  const [first, ...others] = group.findings;
   const spots = others.slice(0, MORE_SPOTS).flatMap((finding) => {
     const place = spot(finding, columns - 24, paint);
     // Of one cause, each may have words of its own.
-    return finding.message === cause[0].message || finding.walk.length > 0
+    return finding.message === first.message || finding.walk.length > 0
       ? [place]
       : [place, ...wrap(visible(finding.message), columns - 13).map((line) => `  ${line}`)];
   });
   const rest = others.length - MORE_SPOTS;
   if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
   return [
-    `${INDENT}${paint.dim('all')}    ${total}, also at:`,
+    `${INDENT}${paint.dim('all')}    ${extentInWords(group)}, also at:`,
     ...spots.map((text) => `${INDENT}       ${text}`),
   ];
 }
@@ -226,7 +225,7 @@ function summaryAsText(site: SiteReport, { paint, ofPart }: TextOptions): string
     for (const { grade, rule, amount } of found) {
       const figure = paint.bold(amount.toLocaleString('en').padStart(7));
       const gap = ' '.repeat(width - grade.length - rule.length - 3);
-      const summary = allRules.find(({ name }) => name === rule)?.summary ?? '';
+      const summary = ruleNamed(rule)?.summary ?? '';
       lines.push(
         `${figure}  ${paintGrade(grade, paint)} ${paint.marks.dot} ${rule}${gap}${paint.dim(summary)}`,
       );

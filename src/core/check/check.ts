@@ -95,8 +95,6 @@ class SiteCheck implements Check {
   readonly #judgement: SiteJudgement;
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
-  /** Files that broken references were meant for, by the file that has them. */
-  #meant: Leads = new Map();
   #reach: { readonly key: string; readonly reach: Reach } | null = null;
   #specifiers: { readonly version: number; readonly facts: SpecifierFacts } | null = null;
 
@@ -225,8 +223,13 @@ class SiteCheck implements Check {
   report(folder: string, bytesOf: BytesOf, choose: Choose = all): SiteReport {
     const { inventory } = this.#site;
     const ledger = this.#ledger;
-    const found = toldOnce(this.#found(bytesOf), inventory);
-    const reach = this.#reachNow();
+    const suspected = [...ledger.speaking].flatMap((share) => [
+      ...share.suspected,
+      ...this.#secondLook.suspected(share),
+    ]);
+    const meant = meantBy(suspected);
+    const found = toldOnce(this.#found(suspected, meant, bytesOf), inventory);
+    const reach = this.#reachNow(meant);
     const graded = gradedBy(this.options.grades ?? {}, withReach(found, reach));
     const { findings, accepted } = choose(graded.toSorted(byPlace));
     return {
@@ -244,20 +247,18 @@ class SiteCheck implements Check {
     };
   }
 
-  #found(bytesOf: BytesOf): readonly Finding[] {
-    const speaking = [...this.#ledger.speaking];
+  /** `suspected`: what is said of addresses; `meant`: what those were meant for. */
+  #found(suspected: readonly Finding[], meant: Leads, bytesOf: BytesOf): readonly Finding[] {
     const specifiers = this.#judgeSpecifiers();
-    const suspected = speaking.flatMap((share) => [...share.suspected, ...this.#secondLook.suspected(share)]);
-    this.#meant = meantBy(suspected);
     return [
-      speaking.flatMap((share) => share.findings),
+      [...this.#ledger.speaking].flatMap((share) => share.findings),
       [...this.#secondLook.missingSpots(bytesOf)].flat(),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       specifiers.findings,
       suspected,
       this.#judgement.judge(
         specifiers.used,
-        this.#meant,
+        meant,
         missedBy(suspected, this.#site.inventory),
         this.#ownReports,
         this.#extentsIn(bytesOf),
@@ -266,11 +267,11 @@ class SiteCheck implements Check {
   }
 
   /** Who loads what; kept for as long as it stays so. */
-  #reachNow(): Reach {
+  #reachNow(meant: Leads): Reach {
     const { links } = this.#ledger;
     const { inventory } = this.#site;
     const isWhole = inventory.closed.size === 0 && ![...this.#unread.keys()].some(isPage);
-    const leads = [this.#judgeSpecifiers().used, this.#meant];
+    const leads = [this.#judgeSpecifiers().used, meant];
     const key = JSON.stringify([links, isWhole, ...leads.map((one) => [...one])]);
     const known = this.#reach;
     if (known?.key === key && known.reach.inventory === inventory) return known.reach;

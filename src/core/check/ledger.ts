@@ -82,9 +82,8 @@ export class Ledger {
 
   /** Every path that a file refers to, by what refers to it and how. */
   get uses(): Uses {
-    if (this.#users !== null)
-      return mapUses((use) => new Set((this.#users as Record<Use, Map<string, number>>)[use].keys()));
-    this.#uses ??= this.#gathered();
+    const users = this.#users;
+    this.#uses ??= users === null ? this.#gathered() : mapUses((use) => new Set(users[use].keys()));
     return this.#uses;
   }
 

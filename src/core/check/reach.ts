@@ -1,5 +1,5 @@
 /** Which pages load a file, by any chain: what stylesheets import, scripts name, and so on. */
-import { addTo, groupBy } from '../group-by.ts';
+import { groupBy, pushTo } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
 import { isPage } from '../read/read.ts';
 import { isAskedFor } from '../site/asked-for.ts';
@@ -51,7 +51,7 @@ export class Reach {
     const { led, named } = this.#uses;
     const reached = new Set<string>();
     const add = (path: string) => {
-      if (!pages.has(path)) for (const file of this.#within(path)) reached.add(file);
+      for (const file of this.#within(path)) reached.add(file);
     };
     for (const paths of [led, named]) for (const path of paths) add(path);
     for (const lead of this.leads) for (const [file, paths] of lead) if (pages.has(file)) paths.forEach(add);
@@ -61,29 +61,26 @@ export class Reach {
 
   /** The files that a file leads to, but for pages: those are there for themselves. `isLed`: by ways for visitors, too. */
   #next(file: string, isLed = true): readonly string[] {
-    const { pages, shares } = this.ledger;
-    const { leadsTo = [], names = [] } = shares.get(file) ?? {};
+    const { leadsTo = [], names = [] } = this.ledger.shares.get(file) ?? {};
     const found: string[] = [];
     for (const paths of [isLed ? leadsTo : [], names, ...this.leads.map((lead) => lead.get(file) ?? [])])
-      for (const path of paths) {
-        if (path.endsWith('/')) for (const inside of this.#within(path)) found.push(inside);
-        else if (!pages.has(path)) found.push(path);
-      }
+      for (const path of paths) for (const inside of this.#within(path)) found.push(inside);
     return found;
   }
 
-  /** A file, or what a folder holds of whose files a script puts the names together. */
+  /** A file, or what a folder holds of whose files a script puts the names together; no page is told. */
   #within(path: string): readonly string[] {
-    if (!path.endsWith('/')) return [path];
+    if (!path.endsWith('/')) return this.ledger.pages.has(path) ? [] : [path];
     const { files, folders } = contentsOf(this.inventory);
-    const inside = (folders.get(path) ?? []).flatMap((folder) => this.#within(folder));
-    return [...(files.get(path) ?? []).filter((file) => !this.ledger.pages.has(file)), ...inside];
+    return [...(files.get(path) ?? []), ...(folders.get(path) ?? [])].flatMap((inside) =>
+      this.#within(inside),
+    );
   }
 }
 
 /** The pages that load each file, counted by groups of pages that load the same. */
 class Counts {
-  readonly #groupsOf = new Map<string, Set<Group>>();
+  readonly #groupsOf = new Map<string, Group[]>();
   readonly #groupOf = new Map<string, Group>();
 
   constructor(
@@ -99,14 +96,17 @@ class Counts {
       const starts = next(page, isLed).filter((path) => others.has(path));
       return [...new Set(starts)].sort().join('\n');
     };
+    const onwards = new Map(
+      Array.from(others, (file) => [file, next(file, true).filter((one) => others.has(one))]),
+    );
     for (const [key, all] of groupBy(pages.keys(), startsOf)) {
       if (key === '') continue;
       const group = { pages: all.length };
       for (const page of all) this.#groupOf.set(page, group);
       const passed = new Set(key.split('\n'));
       for (const file of passed) {
-        addTo(this.#groupsOf, file, group);
-        for (const one of next(file, true)) if (others.has(one)) passed.add(one);
+        pushTo(this.#groupsOf, file, group);
+        for (const one of onwards.get(file) ?? []) passed.add(one);
       }
     }
   }

@@ -1,5 +1,6 @@
 /** Bare module specifiers: what the import maps of the pages that run a module make of them. */
 
+import { pushTo } from '../group-by.ts';
 import { draftOfRemark, judgeAddress, placed } from '../judge/drafts.ts';
 import { absent } from '../judge/rules/absent.ts';
 import type { Finding } from '../report.ts';
@@ -47,9 +48,7 @@ export function judgeSpecifiers(
         const found =
           mapped.by === 'prefix' ? resolver.leadsFrom(page.base, false).of(mapped.address).found : null;
         if (found !== null) {
-          const paths = used.get(page.file);
-          if (paths) paths.push(found.path);
-          else used.set(page.file, [found.path]);
+          pushTo(used, page.file, found.path);
           reached.add(found.path);
         }
         const failing = found === null ? judge(specifier, mapped, file, page, site) : [];

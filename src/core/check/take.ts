@@ -41,6 +41,8 @@ class Taking {
   readonly #serial = ++serial;
   readonly #marks: FileMarks;
   readonly #base: string | null;
+  /** Something of the page was swallowed. */
+  readonly #isTorn: boolean;
   readonly #leads: Leads;
   readonly #own: Found;
   #references = 0;
@@ -66,6 +68,7 @@ class Taking {
     readonly around: Surroundings,
   ) {
     this.#marks = around.marks;
+    this.#isTorn = (reading.page?.swallowed.length ?? 0) > 0;
     this.#base = baseAddress(file, reading.base);
     this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
     this.#own = around.resolver.fileAt(file);
@@ -82,14 +85,13 @@ class Taking {
     for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
-    const isTorn = (page?.swallowed.length ?? 0) > 0;
     const isAlias = this.around.site.inventory.aliases.has(file);
     const record: PageRecord | null =
       page && !isAlias
         ? {
             file,
-            title: isTorn ? null : page.title && { ...page.title, text: detach(page.title.text) },
-            description: isTorn ? null : page.description && detach(page.description),
+            title: this.#isTorn ? null : page.title && { ...page.title, text: detach(page.title.text) },
+            description: this.#isTorn ? null : page.description && detach(page.description),
             loads,
             leadsTo: this.#leadsTo,
           }
@@ -307,9 +309,8 @@ class Taking {
     const view = { file, reading, site, isBlank: isBlank(bytes) };
     for (const rule of fileRules)
       for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
-    if (page === null) return;
     // What a page lacks may stand in what was swallowed.
-    if (page.swallowed.length > 0) return;
+    if (page === null || this.#isTorn) return;
     const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));

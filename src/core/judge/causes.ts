@@ -4,13 +4,11 @@ import type { Kind } from '../read/reading.ts';
 import { type Cause, type Finding, grades } from '../report.ts';
 import type { Step } from '../site/walk.ts';
 import { isOfAnyFile, isUnheeded } from './grading.ts';
-import { allRules, spotRule } from './index.ts';
-
-const rules = new Map(allRules.map((rule) => [rule.name, rule]));
+import { ruleNamed, spotRule } from './index.ts';
 
 /**
- * Findings by cause: the same rule about the same failing step of the walk, or the same target. The worst for visitors first. `reach` gives the number of pages among files and of those that
- * load any of them.
+ * Findings by cause: the same rule about the same failing step of the walk, or the same target. The worst for visitors
+ * first. `reach` gives the number of pages among files and of those that load any of them.
  */
 export function causesOf(
   findings: readonly Finding[],
@@ -68,7 +66,7 @@ const harms: Readonly<Record<Kind, number>> = {
 };
 
 function mendOf(findings: Cause['findings']): string | null {
-  const command = rules.get(findings[0].rule)?.command;
+  const command = ruleNamed(findings[0].rule)?.command;
   if (command !== undefined) return command;
   const title = findings[0].mends[0]?.title ?? null;
   return findings.every(({ mends }) => mends[0]?.title === title) ? title : null;
@@ -76,7 +74,7 @@ function mendOf(findings: Cause['findings']): string | null {
 
 function keyOfCause({ rule, grade, reached, target, written, mends, walk }: Finding): string {
   const kind = `${rule} ${grade} ${reached}`;
-  const cause = rules.get(rule)?.cause;
+  const cause = ruleNamed(rule)?.cause;
   if (cause === 'rule') return kind;
   if (cause === 'folder' && mends.length === 0) return [kind, ...foldersOutside(walk)].join('\n');
   if (cause === 'step') {

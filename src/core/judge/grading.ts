@@ -1,6 +1,6 @@
 /** Which grade a finding gets: as its rule says, milder for reasons of its own, and as the settings say. */
 import { type Finding, grades } from '../report.ts';
-import { addressRules, allRules, answerRules, fileRules, spotRule } from './index.ts';
+import { addressRules, answerRules, fileRules, ruleNamed, spotRule } from './index.ts';
 import type { GradeFacts, RuleFacts } from './rule.ts';
 
 /** What settings say of a rule: the grade of its findings, or that none is told. */
@@ -17,11 +17,6 @@ const ofAnyFile: ReadonlySet<RuleFacts> = new Set<RuleFacts>([
   ...answerRules,
   ...fileRules,
 ]);
-const silentRules = new Set(
-  [...ofAnyFile].filter((rule) => rule.unreached === 'silent').map(({ name }) => name),
-);
-const ownGrades = new Map(allRules.map(({ name, grade }) => [name, grade]));
-const namesOfAnyFile: ReadonlySet<string> = new Set([...ofAnyFile].map(({ name }) => name));
 
 /** The grades that a rule may give: first its own, then milder ones, each with its reason. */
 export function gradesOf(rule: RuleFacts): readonly [GradeFacts, ...GradeFacts[]] {
@@ -37,14 +32,16 @@ export function gradesInWords([own, ...milder]: ReturnType<typeof gradesOf>): st
 
 /** The finding as it is where no page loads its file: milder or not told, unless its rule is about the site. */
 export function unreached(finding: Finding): Finding | null {
-  if (silentRules.has(finding.rule)) return null;
-  const grade = isOfAnyFile(finding.rule) ? UNREACHED.grade : finding.grade;
+  const isOfFile = isOfAnyFile(finding.rule);
+  if (isOfFile && ruleNamed(finding.rule)?.unreached === 'silent') return null;
+  const grade = isOfFile ? UNREACHED.grade : finding.grade;
   return { ...finding, reached: false, grade };
 }
 
-/** True of rules about what stands in a file, which may be one that no page loads. */
+/** See {@link ofAnyFile}. */
 export function isOfAnyFile(rule: string): boolean {
-  return namesOfAnyFile.has(rule);
+  const facts = ruleNamed(rule);
+  return facts !== undefined && ofAnyFile.has(facts);
 }
 
 /** Findings as the settings grade them. What was made milder for a reason of its own is never raised. */
@@ -67,7 +64,6 @@ export function isUnheeded({ rule, reached }: Finding): boolean {
 /** True where it has a milder grade than its rule's own. */
 function isLowered(finding: Finding): boolean {
   if (isUnheeded(finding)) return true;
-  const { rule, grade } = finding;
-  const own = ownGrades.get(rule);
-  return own !== undefined && grades.indexOf(grade) > grades.indexOf(own);
+  const own = ruleNamed(finding.rule)?.grade;
+  return own !== undefined && grades.indexOf(finding.grade) > grades.indexOf(own);
 }

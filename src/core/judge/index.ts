@@ -158,3 +158,10 @@ export const allRules: readonly RuleFacts[] = [
     ...siteRules,
   ]),
 ].sort((a, b) => grades.indexOf(a.grade) - grades.indexOf(b.grade) || (a.name < b.name ? -1 : 1));
+
+const byName: ReadonlyMap<string, RuleFacts> = new Map(allRules.map((rule) => [rule.name, rule]));
+
+/** The rule of that name; undefined where there is none. */
+export function ruleNamed(name: string): RuleFacts | undefined {
+  return byName.get(name);
+}

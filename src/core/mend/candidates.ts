@@ -8,6 +8,7 @@ import { foldersOf } from '../site/folders.ts';
 import { isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
+import { stemOf } from './name-distance.ts';
 import { type Near, NearIndex } from './near-index.ts';
 
 /** Something that exists and that a reference may have meant. */
@@ -101,15 +102,13 @@ export function sameStemElsewhere(subject: Subject): Candidate[] {
   const { target, site } = subject;
   if (target.in !== 'site') return [];
   const name = fold(nameOf(target.path));
-  const stem = name.replace(/\.[a-z0-9]+$/, '');
+  const stem = stemOf(name);
   if (stem.length < 3 || stem === name || isIndexName(name)) return [];
   const paths = (stemsOf(site.inventory).get(stem) ?? []).filter((path) => isLike(subject, path));
   return judged(subject, paths, false);
 }
 
-const stemsOf = onceFor(({ files }: Inventory) =>
-  groupBy(files, (path) => fold(nameOf(path)).replace(/\.[a-z0-9]+$/, '')),
-);
+const stemsOf = onceFor(({ files }: Inventory) => groupBy(files, (path) => stemOf(fold(nameOf(path)))));
 
 /**
  * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a

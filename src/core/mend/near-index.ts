@@ -1,5 +1,5 @@
 /** Names of one folder that are nearly another one, found without comparing it with each. */
-import { groupBy } from '../group-by.ts';
+import { groupBy, pushTo } from '../group-by.ts';
 import { extensionOf, fold, nameOf } from '../site/inventory.ts';
 import { letterIndex } from './letter-index.ts';
 import { MOST_OFF, nameDistance, plainName, stemOf, wordsOf } from './name-distance.ts';
@@ -73,11 +73,7 @@ function byWords(names: readonly string[], members: readonly number[]): (stem: s
   const words = new Map(members.map((index) => [index, new Set(wordsOf(stemOf(names[index] as string)))]));
   const byWord = new Map<string, number[]>();
   for (const [index, own] of words) {
-    for (const word of own) {
-      const group = byWord.get(word);
-      if (group) group.push(index);
-      else byWord.set(word, [index]);
-    }
+    for (const word of own) pushTo(byWord, word, index);
   }
   const rarity = (word: string) => byWord.get(word)?.length ?? 0;
   const rarest = (all: Iterable<string>) =>

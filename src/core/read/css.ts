@@ -1,10 +1,12 @@
 /** Reads a stylesheet: every address that it loads. */
 import { Byte } from '../bytes.ts';
+import { closesAgain } from './comments.ts';
 import { Blocks } from './css/blocks.ts';
 import { type CssSink, decodeEscapes, scanCss } from './css/scan.ts';
 import { emptyReading } from './empty.ts';
 import { firstLine } from './first-line.ts';
 import { type Holder, holderOf } from './holder.ts';
+import { lineAmount } from './lines.ts';
 import type { Fault, FaultCode, Kind, Reading, Reference } from './reading.ts';
 import { makeSource, type Source } from './source.ts';
 
@@ -26,7 +28,7 @@ export function readDeclarations(source: Source): Reading {
 }
 
 /**
- * Reads a stylesheet or a list of declarations. `url(#local)` and `@namespace` load nothing and stay out; an
+ * Reads a stylesheet. `url(#local)` and `@namespace` load nothing and stay out; an
  * `@import` after other rules loads nothing either, and is a fault.
  */
 export function readCssSource(source: Source, encoding: string): Reading {
@@ -113,10 +115,7 @@ class CssReader implements CssSink {
       return;
     }
     const nested = text.indexOf('/*');
-    if (nested < 0 || !/\{[^}]*\}/.test(text.slice(0, nested))) return;
-    // What was put into a comment with comments of its own ends too early, and takes nothing with it.
-    const [close, open] = [plain.indexOf('*/', end), plain.indexOf('/*', end)];
-    if (close >= 0 && (open < 0 || close < open)) return;
+    if (nested < 0 || !/\{[^}]*\}/.test(text.slice(0, nested)) || closesAgain(plain, end, '/*', '*/')) return;
     this.#fault('open-comment', start, start + 2, takenLines(text.slice(0, nested)));
   }
 
@@ -192,6 +191,6 @@ function endOfRules(plain: string): number {
 }
 
 function takenLines(text: string): string {
-  const lines = text.trim().split('\n').length;
+  const lines = lineAmount(text);
   return lines === 1 ? 'it takes a line with it' : `it takes ${lines} lines with it`;
 }

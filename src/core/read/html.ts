@@ -3,6 +3,7 @@
 import { firstLine } from './first-line.ts';
 import { holderOf } from './holder.ts';
 import type { Construction } from './html/construction.ts';
+import { DeadLoaders } from './html/dead-loaders.ts';
 import { FullRules } from './html/full-rules.ts';
 import { foreignHolders, htmlHolders } from './html/holders.ts';
 import { addressSlot, meantElement } from './html/misspelt-elements.ts';
@@ -15,6 +16,7 @@ import { ContentMode, Slot, scanHtml, type Tag, type TagSink } from './html/scan
 import { type Opening, openComment, openElement, openTag, unfinishedTag } from './html/swallowing.ts';
 import { TagAttributes } from './html/tag-attributes.ts';
 import { Shape, shapeOf, Trait, traitsOf } from './html/traits.ts';
+import { lineAmount } from './lines.ts';
 import type { Reading, Reference } from './reading.ts';
 import { parses } from './script.ts';
 import { makeSource, type Source } from './source.ts';
@@ -46,6 +48,7 @@ class HtmlReader implements TagSink {
   readonly #bytes: Uint8Array;
   readonly #tag: TagAttributes;
   readonly #facts: PageFactsReader;
+  readonly #dead: DeadLoaders;
   readonly #references: PageReferences;
   readonly #readDocument: ReadDocument;
   /** Number of the element of the tag at hand. */
@@ -64,7 +67,15 @@ class HtmlReader implements TagSink {
     this.#facts = new PageFactsReader(source, this.#tag);
     this.#readDocument = (inner) =>
       nesting >= MAX_NESTING ? null : readHtmlSource(inner, 'utf-8', nesting + 1);
-    this.#references = new PageReferences(source, construction, this.#tag, this.#facts, this.#readDocument);
+    this.#dead = new DeadLoaders(source, construction, this.#tag, this.#facts);
+    this.#references = new PageReferences(
+      source,
+      construction,
+      this.#tag,
+      this.#facts,
+      this.#dead,
+      this.#readDocument,
+    );
   }
 
   inForeignContent(): boolean {
@@ -113,7 +124,7 @@ class HtmlReader implements TagSink {
       length: end - start,
       taken: { offset: from, length: to - from },
       isRest: to === plain.length,
-      lines: plain.slice(from, to).trim().split('\n').length,
+      lines: lineAmount(plain.slice(from, to)),
       references,
       mend,
     });
@@ -204,8 +215,7 @@ class HtmlReader implements TagSink {
     if (held !== undefined) {
       for (const one of held) if (this.#tag.has(one.attribute)) this.#references.hold(one);
     }
-    if (number === element.link || number === element.script || number === element.style)
-      this.#references.judgeLoader(number, tag.start);
+    this.#dead.judge(number, tag.start);
     if ((traits & Trait.Singular) === 0) return;
     const { inside } = this.construction;
     if (number === element.a && this.#tag.has(attribute.name)) this.#facts.anchor(attribute.name, inside);

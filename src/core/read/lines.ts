@@ -167,3 +167,8 @@ function lineStarts(length: number, unitAt: (at: number) => number | undefined):
   }
   return starts;
 }
+
+/** How many lines a text goes over, white space around it left out. */
+export function lineAmount(text: string): number {
+  return text.trim().split('\n').length;
+}

@@ -1,6 +1,7 @@
 /** Which attribute of which element holds an address, and what it is for (HTML, index of attributes). */
-import { type Holder, holderOf } from '../holder.ts';
+import { type Holder, holderOf, holderWithin } from '../holder.ts';
 import type { Kind } from '../reading.ts';
+import type { Construction } from './construction.ts';
 import { attributes, elements } from './names.ts';
 
 type Element = (typeof elements.names)[number];
@@ -97,4 +98,9 @@ export function foreignHolders(element: string, inside: 'svg' | 'math'): readonl
   const held: Record<string, Holding> = { href, 'xlink:href': href };
   for (const name of presentationAttributes) held[name] = { as: 'presentation' };
   return holdersOf(element, held);
+}
+
+/** A holder with what it stands in, where that keeps it from being read everywhere. */
+export function holderHere(holder: Holder, { inside }: Pick<Construction, 'inside'>): Holder {
+  return inside === 'template' || inside === 'noscript' ? holderWithin(holder, inside) : holder;
 }

@@ -2,26 +2,17 @@
 import { Byte, oneCharacterAByte } from '../../bytes.ts';
 import { readCssSource, readDeclarations } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
-import type { Fault, Hint, Inert, Kind, Reading, Reference, Standing } from '../reading.ts';
+import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
 import { readScriptSource } from '../script.ts';
 import { makeSource, type Source } from '../source.ts';
 import type { Construction } from './construction.ts';
-import type { HeldAttribute } from './holders.ts';
-import { deadMediaType } from './media-types.ts';
-import { attributes, elements } from './names.ts';
+import type { DeadLoaders } from './dead-loaders.ts';
+import { type HeldAttribute, holderHere } from './holders.ts';
+import { attributes } from './names.ts';
 import type { PageFactsReader } from './page-facts.ts';
 import { refreshSpan } from './refresh.ts';
-import {
-  isMisspeltStylesheet,
-  isNearly,
-  isNearScriptType,
-  isNearStyleType,
-  linkTypes,
-  metadataKind,
-  relationKind,
-  scriptType,
-} from './relations.ts';
+import { metadataKind, relationKind } from './relations.ts';
 import { srcsetSpans } from './srcset.ts';
 import { plainStanding } from './standings.ts';
 import type { TagAttributes } from './tag-attributes.ts';
@@ -67,6 +58,7 @@ export class PageReferences {
     readonly construction: Construction,
     readonly tag: TagAttributes,
     readonly facts: PageFactsReader,
+    readonly dead: DeadLoaders,
     readonly readDocument: ReadDocument,
   ) {
     this.#bytes = source.bytes;
@@ -102,10 +94,7 @@ export class PageReferences {
       case 'relation':
         return this.#addRelation(start, end, holder);
       case 'script': {
-        const written = tag.value(attribute.type);
-        const type = scriptType(written);
-        // Of other types nothing is loaded (HTML 4.12.1.1, prepare the script element).
-        if (type === 'data' && isNearScriptType(written ?? '')) this.#addDeadType('no-script-type');
+        const type = this.dead.scriptType();
         return this.#add(start, end, holder, type === 'module' || type === 'script' ? type : 'data');
       }
       case 'object': {
@@ -129,78 +118,8 @@ export class PageReferences {
     const rel = this.tag.value(attribute.rel);
     const kind = relationKind(rel, this.tag.value(attribute.as));
     if (kind === null) return;
-    // Without a relation nothing is linked (HTML 4.2.4).
-    if (rel === null || rel.trim() === '') {
-      // What `rev` says leads back, and loads nothing.
-      if (!this.tag.has(attribute.rev)) {
-        const isStyle = /\.css\s*$/i.test(this.tag.decoded(start, end));
-        const at = this.tag.nameStartOf(attribute.href);
-        const mend = isStyle && rel === null ? { start: at, end: at, text: 'rel="stylesheet" ' } : null;
-        this.#addInert(start, end, holder, 'no-relation', mend);
-      }
-    } else if (kind === 'page' && isMisspeltStylesheet(rel))
-      this.#addInert(start, end, holder, 'misspelt-relation', {
-        start: this.tag.startOf(attribute.rel),
-        end: this.tag.endOf(attribute.rel),
-        text: 'stylesheet',
-      });
+    this.dead.judgeRelation(start, end, holder, rel, kind);
     this.#add(start, end, holder, kind);
-  }
-
-  /** What a `link` or a script says of itself, and keeps from ever being loaded. `tagStart` is where its tag starts. */
-  judgeLoader(element: number, tagStart: number): void {
-    const { tag } = this;
-    if (element === elements.id.script) {
-      if (tag.has(attribute.nomodule) && tag.has(attribute.src))
-        this.#addAttribute('script', 'nomodule', 'no-module');
-      return;
-    }
-    if (element === elements.id.style) return this.#judgeMedia('style');
-    const rel = tag.value(attribute.rel);
-    const types = linkTypes(rel);
-    if (!tag.has(attribute.href) && !tag.has(attribute.imagesrcset)) {
-      const isLoading =
-        types.has('stylesheet') || types.has('icon') || types.has('manifest') || types.has('preload');
-      if (isLoading && !this.facts.hasNearMiss(tagStart)) this.#addAttribute('link', 'rel', 'no-address');
-      return;
-    }
-    if (!types.has('stylesheet')) return;
-    const type = tag.value(attribute.type);
-    if (type !== null && isNearStyleType(type)) this.#addDeadType('no-style-type');
-    if (tag.has(attribute.disabled)) this.#addAttribute('link', 'disabled', 'disabled');
-    this.#judgeMedia('link');
-  }
-
-  #judgeMedia(element: 'link' | 'style'): void {
-    const dead = deadMediaType(this.tag.value(attribute.media) ?? '');
-    if (dead === null) return;
-    const [start, end] = [this.tag.startOf(attribute.media), this.tag.endOf(attribute.media)];
-    const text = dead.meant;
-    // Of several queries, or one with conditions, the type alone is put right.
-    const at = this.source.plain.toLowerCase().indexOf(dead.type, start);
-    const meant =
-      text === null || at < 0 || at >= end ? null : { start: at, end: at + dead.type.length, text };
-    this.#addInert(start, end, holderOf('markup', element, 'media'), 'no-media-type', meant);
-  }
-
-  /** A type that is nearly the one that was meant. */
-  #addDeadType(why: 'no-script-type' | 'no-style-type'): void {
-    const [start, end] = [this.tag.startOf(attribute.type), this.tag.endOf(attribute.type)];
-    const [element, text] = why === 'no-script-type' ? ['script', 'text/javascript'] : ['link', 'text/css'];
-    const isModule = isNearly('module', this.tag.value(attribute.type) ?? '');
-    this.#addInert(start, end, holderOf('markup', element as string, 'type'), why, {
-      start,
-      end,
-      text: isModule ? 'module' : (text as string),
-    });
-  }
-
-  #addAttribute(element: string, name: 'rel' | 'disabled' | 'nomodule', why: Inert['why']): void {
-    const [start, end] = [this.tag.startOf(attribute[name]), this.tag.endOf(attribute[name])];
-    const holder = holderOf('markup', element, name);
-    if (start >= 0) this.#addInert(start, end, holder, why);
-    else
-      this.#addInert(this.tag.nameStartOf(attribute[name]), this.tag.nameEndOf(attribute[name]), holder, why);
   }
 
   /** Addresses may be surrounded by white space (HTML 2.4.1); the span leaves it out. */
@@ -211,18 +130,13 @@ export class PageReferences {
     this.#standing ??= this.#standingOf(this.construction.region, this.construction.inside);
     this.references.push({
       kind,
-      holder: this.#here(holder),
+      holder: holderHere(holder, this.construction),
       offset: start,
       length: end - start,
       written,
       from: 'file',
       standing: this.#standing,
     });
-  }
-
-  #here(holder: Holder): Holder {
-    const { inside } = this.construction;
-    return inside === 'template' || inside === 'noscript' ? holderWithin(holder, inside) : holder;
   }
 
   #standingOf(region: Standing['region'], inside: Standing['inside']): Standing {
@@ -248,10 +162,6 @@ export class PageReferences {
     for (const [from, to] of spansOf(oneCharacterAByte(value.bytes))) {
       this.#add(value.offsetOf(from), value.offsetOf(to), holder, kind);
     }
-  }
-
-  #addInert(...[start, end, holder, why, meant]: Parameters<PageFactsReader['inert']>): void {
-    if (this.construction.inside !== 'template') this.facts.inert(start, end, this.#here(holder), why, meant);
   }
 
   #addMetadata(start: number, end: number): void {
@@ -309,9 +219,7 @@ export class PageReferences {
   }
 
   script(start: number, end: number): void {
-    const written = this.tag.value(attribute.type);
-    const type = scriptType(written);
-    if (type === 'data' && isNearScriptType(written ?? '')) this.#addDeadType('no-script-type');
+    const type = this.dead.scriptType();
     if (type === 'data') return;
     const inner = makeSource(this.#bytes.subarray(start, end), this.source.decoder);
     const offsetOf = (index: number) => start + index;
@@ -334,7 +242,7 @@ export class PageReferences {
       this.references.push({
         ...moved(reference),
         from: 'file',
-        holder: document === 0 ? this.#here(holder) : holderWithin(holder, 'srcdoc'),
+        holder: document === 0 ? holderHere(holder, this.construction) : holderWithin(holder, 'srcdoc'),
         standing:
           document === 0 || standing === null
             ? plainStanding(region, inside)

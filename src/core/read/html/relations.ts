@@ -121,10 +121,15 @@ export function isNearly(word: string, type: string): boolean {
   return essence.includes(word) || isOneSlip(essence, word);
 }
 
+/** A type without its parameters, in lower case. */
+function essenceOf(type: string): string {
+  return (/^[^;]*/.exec(type)?.[0] ?? '').trim().toLowerCase();
+}
+
 /** True for the type of a script that is none of JavaScript's, and nearly one: of other types it holds data. */
 export function isNearScriptType(type: string): boolean {
   // Parameters are no part of the types that browsers run (HTML 4.12.1.1).
-  const essence = (/^[^;]*/.exec(type)?.[0] ?? '').trim().toLowerCase();
+  const essence = essenceOf(type);
   return (
     NEARLY_SCRIPT.test(essence) ||
     SCRIPT_TYPES.includes(essence) ||
@@ -134,7 +139,7 @@ export function isNearScriptType(type: string): boolean {
 
 /** True for the type of a stylesheet that is not CSS's, and nearly so: others are for scripts that make CSS of it. */
 export function isNearStyleType(type: string): boolean {
-  const essence = (/^[^;]*/.exec(type)?.[0] ?? '').trim().toLowerCase();
+  const essence = essenceOf(type);
   if (essence === '' || essence === 'text/css') return false;
   return (
     /^(?:text|application)\/(?:x-)?(?:css3?|style|styles|stylesheet|style-?sheet|js|javascript|html|plain)$|^(?:css|stylesheet|style)$/.test(

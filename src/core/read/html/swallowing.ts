@@ -2,6 +2,7 @@
  * Markup that was left open, and so swallows what follows: told by what it holds, since a browser reads on without a word
  * (HTML 13.2.5). All that works as it stands is left alone, also where it looks odd.
  */
+import { closesAgain } from '../comments.ts';
 import { Slot, type Tag } from './scan.ts';
 
 /** What was left open, and what a browser takes for a part of it. Offsets are bytes of the source. */
@@ -118,7 +119,7 @@ function closingPlace(
     case 'style': {
       const css = content.replace(CSS_TEXT, (all) => ' '.repeat(all.length));
       const tag = OPENING_TAG.exec(css);
-      return tag === null ? null : { at: lineStart(plain, start, start + tag.index), isPlain: true };
+      return tag === null ? null : { at: endBefore(plain, start, start + tag.index), isPlain: true };
     }
     case 'script': {
       if (hasSource || isSelfClosed) {
@@ -128,11 +129,11 @@ function closingPlace(
       const line = TAG_LINE.exec(content);
       if (isAtEnd) {
         const at =
-          line === null ? start + content.trimEnd().length : lineStart(plain, start, start + line.index);
+          line === null ? start + content.trimEnd().length : endBefore(plain, start, start + line.index);
         return { at, isPlain: true };
       }
       if (line === null || !isCode || parses()) return null;
-      return { at: lineStart(plain, start, start + line.index), isPlain: true };
+      return { at: endBefore(plain, start, start + line.index), isPlain: true };
     }
     default: {
       // Others may show markup; what holds its own start tag, or the end of the page, was left open.
@@ -143,8 +144,8 @@ function closingPlace(
   }
 }
 
-/** The end of the line before the one that a place stands in, where nothing but white space is between. */
-function lineStart(plain: string, least: number, place: number): number {
+/** The end of what stands before a place, white space left out. */
+function endBefore(plain: string, least: number, place: number): number {
   let at = place;
   while (at > least && /\s/.test(plain[at - 1] as string)) at--;
   return at;
@@ -172,9 +173,7 @@ export function openComment(plain: string, start: number, end: number): Opening 
   if (isOpen) return OPENING_TAG.test(text) ? opening : null;
   const nested = text.indexOf('<!--');
   if (nested < 0 || text.startsWith('[') || !OPENING_TAG.test(text.slice(0, nested))) return null;
-  // What was put into a comment with comments of its own ends too early, and takes nothing with it.
-  const [close, open] = [plain.indexOf('-->', end), plain.indexOf('<!--', end)];
-  return close >= 0 && (open < 0 || close < open) ? null : opening;
+  return closesAgain(plain, end, '<!--', '-->') ? null : opening;
 }
 
 /** A tag that holds another one: its `>`, or a quote of an attribute, was left out. */
@@ -222,7 +221,7 @@ function closing(plain: string, at: number, quote: string): Opening['mend'] {
 }
 
 function tagWithin(name: string, tag: Tag, at: number, plain: string): Opening {
-  const end = lineStart(plain, tag.start, at);
+  const end = endBefore(plain, tag.start, at);
   return {
     what: 'tag',
     name,

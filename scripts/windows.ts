@@ -48,7 +48,14 @@ interface Outcome {
 const wine = findWine();
 const node = fetchNode();
 const prefix = mkdtempSync(join(tmpdir(), 'cravel-wine-'));
-const environment = { ...process.env, WINEPREFIX: prefix, WINEDEBUG: '-all', NODE_SKIP_PLATFORM_CHECK: '1' };
+const environment = {
+  ...process.env,
+  WINEPREFIX: prefix,
+  WINEDEBUG: '-all',
+  NODE_SKIP_PLATFORM_CHECK: '1',
+  // Wine reads file names in the encoding of the machine's language.
+  LC_ALL: 'C.UTF-8',
+};
 spawnSync(wine, ['wineboot', '-i'], { env: environment, stdio: 'ignore' });
 
 const library = wrapped(tideclock);

@@ -245,6 +245,14 @@ export const rows: readonly Row[] = [
     'b.html':
       head + times(n, (at) => `<!-- Part: p${at} --><a href="y.html">x</a><!-- End of part: p${at} -->`),
   })),
+  checking('a script of many addresses, and many pages that run it', 200, (n) => ({
+    'js/a.js': times(n, (at) => `fetch("d${at}.json"); x.load("d", "e${at}/a.png"); y("f${at}/a.png");`),
+    ...each(n, (at) => [`p${at}.html`, `${head}<script src="js/a.js"></script>`]),
+  })),
+  checking('a script of many folders and of many paths', 200, (n) => ({
+    'a.html': `${head}<script src="a.js"></script>`,
+    'a.js': times(n, (at) => `x("d${at}/" + y); z("e${at}/a.png");`),
+  })),
   checking('an import map of many scopes', 500, (n) => ({
     'index.html': `${head}<script type=importmap>{"scopes":{${times(n, (at) => `"/s${at}/":{"x":"/y.js"},`)}"/z/":{}}}</script>${times(n, (at) => `<script type=module src="s${at}/a.js"></script>`)}`,
     ...each(n, (at) => [`s${at}/a.js`, 'import "x"; import "w";']),

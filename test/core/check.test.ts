@@ -112,7 +112,6 @@ test('every format that is read is judged, and mended in its own syntax', () => 
 
 test('what cannot be judged from a file alone is not blamed', () => {
   const sound: readonly Files[] = [
-    { 'a.html': '<script src=js/a.js></script>', 'js/a.js': 'fetch("data.json"); new Worker("w.js")' },
     { 'a.js': 'import "tideclock"; import("#internal")' },
     { 'a.css': '@namespace url(none); p { fill: url(#local) }' },
     { 'a.svg': '<svg><use href="#local"/><path id="local"/></svg>' },

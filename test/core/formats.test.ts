@@ -144,7 +144,12 @@ const rows: readonly (readonly [path: string, content: string, ...expected: stri
     'module import() ./d.js',
     'module import() ./e.js',
   ],
-  ['a.js', 'new URL("a.png", import.meta.url); new URL("b.png", location)', 'data new URL() a.png'],
+  [
+    'a.js',
+    'new URL("a.png", import.meta.url); new URL("b.png", location)',
+    'data new URL() a.png',
+    'data new URL() b.png',
+  ],
   [
     'a.js',
     'new Worker("a.js"); new SharedWorker("b.js"); importScripts("c.js", "d.js"); navigator.serviceWorker.register("/e.js"); window.fetch("f")',

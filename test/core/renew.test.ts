@@ -161,7 +161,7 @@ test('what is kept of a file is plain data, and a copy of it serves as well', ()
   });
   const [index, other] = copies;
   assert.deepEqual(
-    [index?.suspected.length, index?.spots.length, index?.questions.length, index?.specifiers.length],
+    [index?.suspected.length, index?.spots.length, index?.questions.length, index?.runAddresses.length],
     [2, 1, 1, 2],
   );
   assert.deepEqual([other?.leadsTo, other?.marksParts], [['index.html'], true]);

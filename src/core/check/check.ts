@@ -26,11 +26,11 @@ import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
 import { FileMarks } from './marks.ts';
 import { Reach } from './reach.ts';
+import { judgeRuns, type RunFacts } from './runs.ts';
 import { Sayings } from './sayings.ts';
 import { SecondLook } from './second-look.ts';
 import type { Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
-import { judgeSpecifiers, type SpecifierFacts } from './specifiers.ts';
 import { shareOf } from './take.ts';
 import { Dependents } from './touched.ts';
 
@@ -96,7 +96,7 @@ class SiteCheck implements Check {
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
   #reach: { readonly key: string; readonly reach: Reach } | null = null;
-  #specifiers: { readonly version: number; readonly facts: SpecifierFacts } | null = null;
+  #runs: { readonly version: number; readonly facts: RunFacts } | null = null;
 
   constructor(
     inventory: Inventory,
@@ -249,15 +249,15 @@ class SiteCheck implements Check {
 
   /** `suspected`: what is said of addresses; `meant`: what those were meant for. */
   #found(suspected: readonly Finding[], meant: Leads, bytesOf: BytesOf): readonly Finding[] {
-    const specifiers = this.#judgeSpecifiers();
+    const runs = this.#judgeRuns();
     return [
       [...this.#ledger.speaking].flatMap((share) => share.findings),
       [...this.#secondLook.missingSpots(bytesOf)].flat(),
       this.options.isOnline ? this.#answered(bytesOf) : [],
-      specifiers.findings,
+      runs.findings,
       suspected,
       this.#judgement.judge(
-        specifiers.used,
+        runs.used,
         meant,
         missedBy(suspected, this.#site.inventory),
         this.#ownReports,
@@ -271,7 +271,7 @@ class SiteCheck implements Check {
     const { links } = this.#ledger;
     const { inventory } = this.#site;
     const isWhole = inventory.closed.size === 0 && ![...this.#unread.keys()].some(isPage);
-    const leads = [this.#judgeSpecifiers().used, meant];
+    const leads = [this.#judgeRuns().used, meant];
     const key = JSON.stringify([links, isWhole, ...leads.map((one) => [...one])]);
     const known = this.#reach;
     if (known?.key === key && known.reach.inventory === inventory) return known.reach;
@@ -280,16 +280,16 @@ class SiteCheck implements Check {
     return reach;
   }
 
-  #judgeSpecifiers(): SpecifierFacts {
+  #judgeRuns(): RunFacts {
     const { site, resolver } = this.#surroundings;
     const version = this.#ledger.modules + this.#ledger.versionOf(['names']);
-    if (this.#specifiers?.version !== version) {
-      const facts: SpecifierFacts = this.#ledger.hasSpecifiers
-        ? judgeSpecifiers(this.#ledger.shares, site, resolver)
+    if (this.#runs?.version !== version) {
+      const facts: RunFacts = this.#ledger.hasRunAddresses
+        ? judgeRuns(this.#ledger.shares, site, resolver)
         : { findings: [], used: new Map() };
-      this.#specifiers = { version, facts };
+      this.#runs = { version, facts };
     }
-    return this.#specifiers.facts;
+    return this.#runs.facts;
   }
 
   #answered(bytesOf: BytesOf): Finding[] {

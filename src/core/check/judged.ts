@@ -8,7 +8,7 @@ import { isBare } from '../resolve/specifier.ts';
  * page that runs it, and bare module specifiers.
  */
 export function isJudged(file: string, reference: Reference): boolean {
-  if (reference.from === 'page' && !isPage(file)) return false;
+  if (reference.from !== 'file' && !isPage(file)) return false;
   // The value of a prefix in an import map is the start of addresses, not one of its own.
   const { holder, written } = reference;
   return !(holder.element === 'importmap' && holder.syntax === 'json' && written.endsWith('/'));
@@ -17,4 +17,11 @@ export function isJudged(file: string, reference: Reference): boolean {
 /** True for `import 'name'` and the like: an import map says what it names. */
 export function isBareSpecifier({ kind, holder, written }: Reference): boolean {
   return kind === 'module' && holder.syntax === 'script' && isBare(written);
+}
+
+/** True for what a worker runs (HTML 10.2.6, Service Workers 3.4). */
+export function isWorker({ holder }: Reference): boolean {
+  return (
+    holder.syntax === 'script' && /^(?:new (?:Shared)?Worker|serviceWorker\.register)\(\)$/.test(holder.name)
+  );
 }

@@ -24,8 +24,8 @@ export class Ledger {
   readonly #shares = new Map<string, Share>();
   /** Those with something to be said of, by themselves or once the site is known. */
   readonly #speaking = new Map<string, Share>();
-  /** Those with module specifiers that import maps are for. */
-  readonly #specifying = new Set<string>();
+  /** Those with addresses that only the pages that run them tell. */
+  readonly #awaiting = new Set<string>();
   readonly #pages = new Map<string, PageRecord>();
   #pagesInOrder: ReadonlyMap<string, PageRecord> | null = null;
   /** How many files refer to each path; counted when the site first changes. */
@@ -61,8 +61,8 @@ export class Ledger {
     return this.#speaking.values();
   }
 
-  get hasSpecifiers(): boolean {
-    return this.#specifying.size > 0;
+  get hasRunAddresses(): boolean {
+    return this.#awaiting.size > 0;
   }
 
   /** A number that is another one whenever one of the facets has changed. */
@@ -121,17 +121,17 @@ export class Ledger {
     if (before === undefined) return;
     this.#shares.delete(file);
     this.#speaking.delete(file);
-    this.#specifying.delete(file);
+    this.#awaiting.delete(file);
     this.#count(before, -1);
     this.#compare(before, undefined);
   }
 
   #keep(file: string, share: Share): void {
-    const { findings, suspected, suspects, specifiers } = share;
+    const { findings, suspected, suspects, runAddresses } = share;
     if (findings.length + suspected.length + suspects.length > 0) this.#speaking.set(file, share);
     else this.#speaking.delete(file);
-    if (specifiers.length > 0) this.#specifying.add(file);
-    else this.#specifying.delete(file);
+    if (runAddresses.length > 0) this.#awaiting.add(file);
+    else this.#awaiting.delete(file);
   }
 
   /** Counts who refers to what, to keep that up from now on. */
@@ -189,8 +189,15 @@ export class Ledger {
       this.note('loads');
       this.#loadedAs = null;
     }
-    const sayings = [before, after].map((share) => share && JSON.stringify([share.base, mapOf(share)]));
-    if (!isAlikeLoading || sayings[0] !== sayings[1] || before?.specifiers.length || after?.specifiers.length)
+    const sayings = [before, after].map(
+      (share) => share && JSON.stringify([share.base, mapOf(share), share.workers, share.prefixes]),
+    );
+    if (
+      !isAlikeLoading ||
+      sayings[0] !== sayings[1] ||
+      before?.runAddresses.length ||
+      after?.runAddresses.length
+    )
       this.modules++;
   }
 }

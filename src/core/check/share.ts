@@ -20,10 +20,14 @@ export interface Suspect {
   readonly extent: Extent;
 }
 
-/** A module specifier that is no address, and where it stands. */
-export interface Specifier {
+/** An address in a script that only the pages that run it tell, and where it stands. */
+export interface RunAddress {
   readonly reference: Reference;
   readonly extent: Extent;
+  /** A bare module specifier, an address that the platform asks for, the source of a worker, a string that looks like a path. */
+  readonly as: 'specifier' | 'address' | 'worker' | 'guess';
+  /** See {@link Hint}. */
+  readonly isLoading: boolean;
 }
 
 /** Plain data, as `structuredClone` takes it: no functions, and nothing that must stay the one object that it is. */
@@ -49,7 +53,11 @@ export interface Share {
   readonly suspects: readonly Suspect[];
   /** Spots of other pages that it leads to, each once: their numbers in the `Spots` of the check. */
   readonly spots: readonly number[];
-  readonly specifiers: readonly Specifier[];
+  readonly runAddresses: readonly RunAddress[];
+  /** The sources of the workers that its own code starts. */
+  readonly workers: readonly string[];
+  /** What its code may put in front of paths; null where that may be anything. */
+  readonly prefixes: readonly string[] | null;
   /** Strings that look like paths, and name no file. */
   readonly hasOpenHints: boolean;
   readonly imports: ImportMap | null;

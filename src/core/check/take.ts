@@ -6,19 +6,22 @@ import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts'
 import type { PageRecord, RepeatRule } from '../judge/rule.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
+import { holderOf } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
-import type { Kind, Reading, Reference, Span } from '../read/reading.ts';
+import type { Hint, Kind, Reading, Reference, Span } from '../read/reading.ts';
+import { kindByName } from '../read/script/addresses.ts';
 import type { Finding } from '../report.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolveIn } from '../resolve/published.ts';
 import { baseAddress, type Target } from '../resolve/resolve.ts';
 import type { Found, Lead, Leads } from '../resolve/resolver.ts';
+import { isOfLibrary } from '../site/places.ts';
 import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
-import { isBareSpecifier, isJudged } from './judged.ts';
+import { isBareSpecifier, isJudged, isWorker } from './judged.ts';
 import type { FileMarks, Marks } from './marks.ts';
-import type { Share, Specifier, Surroundings, Suspect } from './share.ts';
+import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
@@ -56,7 +59,10 @@ class Taking {
   readonly #spots: number[] = [];
   /** What documents in `srcdoc` load, each for itself. */
   #loadedInside: Set<string> | null = null;
-  readonly #specifiers: Specifier[] = [];
+  readonly #runAddresses: RunAddress[] = [];
+  readonly #workers: string[] = [];
+  /** It is not the site's own code: what it holds may never be asked for. */
+  readonly #isOfLibrary: boolean;
   readonly #questions: Question[] = [];
   #hasOpenHints = false;
   readonly #extentOf: (span: Span) => Extent;
@@ -72,6 +78,7 @@ class Taking {
     this.#base = baseAddress(file, reading.base);
     this.#leads = around.resolver.leadsFrom(this.#base, reading.base !== null);
     this.#own = around.resolver.fileAt(file);
+    this.#isOfLibrary = isOfLibrary(file, around.site.places);
     const positionOf = positionsIn(bytes, reading.encoding);
     this.#extentOf = (span) => extentOf(positionOf, span);
   }
@@ -81,7 +88,7 @@ class Taking {
     const { page, encoding } = reading;
     this.#takeReferences();
     for (const { references } of page?.swallowed ?? []) this.#takeSwallowed(references);
-    for (const { written } of reading.hints) this.#takeHint(written);
+    for (const hint of reading.hints) this.#takeGuess(hint);
     for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
@@ -111,7 +118,9 @@ class Taking {
       suspected: this.#suspected,
       suspects: this.#suspects,
       spots: this.#spots,
-      specifiers: this.#specifiers,
+      runAddresses: this.#runAddresses,
+      workers: this.#workers,
+      prefixes: this.#isOfLibrary ? [] : (reading.prefixes?.map(detachShared) ?? null),
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
       questions: this.#questions,
@@ -123,15 +132,14 @@ class Taking {
     const { references } = this.reading;
     for (let index = 0; index < references.length; index++) {
       const reference = references[index] as Reference;
-      const { kind } = reference;
-      if (kind !== 'page' && kind !== 'anchor' && this.#isApart(reference)) continue;
-      const { written } = reference;
+      const { kind, from, written } = reference;
+      const isLink = kind === 'page' || kind === 'anchor';
+      if ((!isLink || from !== 'file') && this.#isApart(reference)) continue;
       const hash = written.indexOf('#');
       const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
       this.#references++;
       if (lead.isHosted) this.#external++;
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
-      const isLink = kind === 'page' || kind === 'anchor';
       if (isLink && lead.isSettled && !this.#marks.asked.isFirst(lead.number, this.#serial)) {
         if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
       } else this.#take(reference, lead, hash);
@@ -156,15 +164,28 @@ class Taking {
 
   /** Takes references that need more than their file to be resolved. */
   #isApart(reference: Reference): boolean {
-    if (isBareSpecifier(reference)) {
-      this.#references++;
-      this.#specifiers.push({
-        reference: detachReference(reference),
-        extent: this.#extentOf(reference),
-      });
-    } else if (isJudged(this.file, reference)) return false;
+    if (isBareSpecifier(reference)) this.#await(reference, 'specifier');
+    else if (isJudged(this.file, reference)) return false;
+    else if (reference.from !== 'file' && !this.#isOfLibrary)
+      this.#await(reference, isWorker(reference) ? 'worker' : 'address');
     this.#takeHint(reference.written);
     return true;
+  }
+
+  #await(reference: Reference, as: RunAddress['as'], isLoading = false): void {
+    if (as !== 'guess') this.#references++;
+    const extent = this.#extentOf(reference);
+    this.#runAddresses.push({ reference: detachReference(reference), extent, as, isLoading });
+  }
+
+  /** A string that looks like a path: where it is not that of a file, a file may nearly be called so. */
+  #takeGuess({ written, offset, length, use }: Hint): void {
+    const isThere = this.#takeHint(written);
+    if (use === 'piece' || this.#isOfLibrary || /\s/.test(written) || (isThere && use !== 'loading')) return;
+    const kind = kindByName(written) ?? 'data';
+    const holder = holderOf('script', '', 'string');
+    const reference: Reference = { kind, holder, offset, length, written, from: 'page', standing: null };
+    this.#await(reference, 'guess', use === 'loading');
   }
 
   #take(reference: Reference, lead: Lead, hash: number): void {
@@ -249,6 +270,7 @@ class Taking {
 
   #load(reference: Reference, found: Found): void {
     this.#noteLoad(found, reference.kind);
+    if (isWorker(reference)) this.#workers.push(found.path);
     if (this.reading.page === null) return;
     for (let index = 0; index < repeatRules.length; index++) {
       const rule = repeatRules[index] as RepeatRule;
@@ -274,15 +296,16 @@ class Taking {
     return this.#loadedInside.add(`${rule} ${standing.document} ${number}`).size > before;
   }
 
-  /** Strings that name a file keep it from being unused. */
-  #takeHint(written: string): void {
+  /** Strings that name a file keep it from being unused; true where one is there, as seen from this file. */
+  #takeHint(written: string): boolean {
     const { resolver } = this.around;
     const address = written.replace(/[?#].*$/, '');
-    for (const base of this.#bases()) {
-      const { found } = resolver.leadsFrom(base, false).of(address);
+    const bases = this.#bases();
+    const all = bases.map((base) => resolver.leadsFrom(base, false).of(address).found);
+    for (const found of all)
       if (found === null) this.#hasOpenHints = true;
       else this.#names.push(found.path);
-    }
+    return all[0] !== null;
   }
 
   /** Names of files that a script puts together keep what lies in their folder from being unused. */

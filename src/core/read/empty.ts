@@ -9,6 +9,7 @@ export function emptyReading(encoding: string): Reading {
     references: [],
     hints: [],
     folders: [],
+    prefixes: [],
     faults: [],
     anchors: none,
     base: null,

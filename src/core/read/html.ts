@@ -184,6 +184,7 @@ class HtmlReader implements TagSink {
       const start = held.startOf(attribute.style);
       if (start >= 0) this.#references.declarations(start, held.endOf(attribute.style));
     }
+    held.eachHandler((start, end) => this.#references.handler(start, end));
     if (construction.foreign) this.#readForeign(tag);
     else if (traits !== 0) this.#readKnown(number, traits, tag);
   }
@@ -271,10 +272,11 @@ class HtmlReader implements TagSink {
   }
 
   reading(encoding: string): Reading {
-    const { references, hints, folders, faults } = this.#references;
+    const { references, hints, folders, prefixes, faults } = this.#references;
     const { anchors, base } = this.#facts;
     const page = this.#facts.facts();
-    return { encoding, references: inOrder(references), hints, folders, faults, anchors, base, page };
+    const inText = inOrder(references);
+    return { encoding, references: inText, hints, folders, prefixes, faults, anchors, base, page };
   }
 }
 

@@ -30,8 +30,11 @@ export interface Reference {
   readonly length: number;
   /** The address with character references and escapes decoded. */
   readonly written: string;
-  /** `page` where the address starts from the page that runs a script, not from the script's own file. */
-  readonly from: 'file' | 'page';
+  /**
+   * `page` where the address starts from the page that runs a script, not from the script's own file; `some-page` where
+   * the script may not ask for it on every page.
+   */
+  readonly from: 'file' | 'page' | 'some-page';
   /** Where in a page a browser puts the holder; null in other files. */
   readonly standing: Standing | null;
 }
@@ -56,6 +59,11 @@ export interface Span {
 /** A string in a script that looks like the path of a file. */
 export interface Hint extends Span {
   readonly written: string;
+  /**
+   * `loading` in a call with a name before it, as games load pictures; `value` where it stands for itself; `piece` where
+   * it is compared, taken apart or put together with others, or where nobody can tell.
+   */
+  readonly use: 'loading' | 'value' | 'piece';
 }
 
 /** Something that keeps a file, or a part of it, from being read or from taking effect. */
@@ -173,6 +181,8 @@ export interface Reading {
   readonly hints: readonly Hint[];
   /** Folders, as written, that strings of scripts begin with: paths of files may be put together from them. */
   readonly folders: readonly string[];
+  /** What a script may put in front of paths, as written; null where it may be anything. */
+  readonly prefixes: readonly string[] | null;
   readonly faults: readonly Fault[];
   /** What a fragment can point at: every `id`, and every `name` of an `a` element (HTML 7.4.6.3). */
   readonly anchors: ReadonlySet<string>;

@@ -1,27 +1,19 @@
 /** Reads JavaScript: the addresses that it imports, fetches or starts, and strings that look like paths. */
-import {
-  type CallExpression,
-  type Expression,
-  type Literal,
-  type NewExpression,
-  type Node,
-  type Program,
-  parseExpressionAt,
-} from 'acorn';
+import { type Program, parseExpressionAt } from 'acorn';
 import { askedForExtensions } from '../site/formats.ts';
 import { detach } from './detach.ts';
 import { emptyReading } from './empty.ts';
 import { holderOf } from './holder.ts';
 import { byteOffsets } from './offsets.ts';
-import type { Hint, Kind, Reading, Reference } from './reading.ts';
+import type { Hint, Reading } from './reading.ts';
+import { Addresses, ASKING } from './script/addresses.ts';
 import { isTooDeep } from './script/depth.ts';
-import { eachNode, parseScript } from './script/parse.ts';
+import { Guesses } from './script/guesses.ts';
+import { literalOf } from './script/literal.ts';
+import { eachNode, parseBody, parseScript } from './script/parse.ts';
 import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
 
-/** Code without which a script holds no address: words followed by what makes them more than words. */
-const CANDIDATES =
-  /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$\u0080-\uffff]+\s*(?:,|from\b))|\b(?:fetch|Worker|importScripts|register)\s*\(\s*(?:["'`]|\/[/*])|import\.meta/;
 /** A string that ends in the extension of a file that sites hold. */
 const ENDING = `\\.(?:${askedForExtensions.join('|')})`;
 const HINT = new RegExp(`["'\`][^"'\`\\n\\\\]{0,200}${ENDING}(?:[?#][^"'\`\\n]*)?["'\`]`, 'i');
@@ -32,6 +24,9 @@ const HINT_VALUE = new RegExp(
 
 /** The folders that a string begins with, where what follows is the start of a name or is put in (ECMA-262 13.2.8). */
 const FOLDER = /["'`]((?:\.{0,2}\/){0,8}(?:(?!\.{1,2}\/)[\w.-]{1,80}\/){1,8})[\w-]{0,80}(?:["'`]|\$\{)/g;
+
+/** A call with a name and then another string. */
+const LOADING = /[\w$]\(\s*(?:"[^"\\\n]*"|'[^'\\\n]*')\s*,\s*\[?\s*["']/;
 
 /** Larger scripts without a candidate are data or libraries: their strings are found without parsing them. */
 const LARGE = 200_000;
@@ -51,6 +46,17 @@ const kept = new Map<string, Reading>();
 const MOST_KEPT = 64;
 const LONGEST_KEPT = 4096;
 
+/** Reads what stands in an event handler's attribute: the body of a function. Never throws, and tells no faults. */
+export function readHandler(source: Source, encoding: string): Reading {
+  const text = source.text(0, source.bytes.length);
+  if ((!ASKING.test(text) && !HINT.test(text)) || isTooDeep(text)) return emptyReading(encoding);
+  try {
+    return { ...emptyReading(encoding), ...collect(parseBody(text), byteOffsets(source, text)) };
+  } catch {
+    return emptyReading(encoding);
+  }
+}
+
 /** Reads a script (ECMA-262); `isModule` where the page loads it as one. Never throws. */
 export function readScriptSource(source: Source, encoding: string, isModule: boolean): Reading {
   const text = source.text(0, source.bytes.length);
@@ -67,7 +73,8 @@ export function readScriptSource(source: Source, encoding: string, isModule: boo
 
 function readText(source: Source, text: string, encoding: string, isModule: boolean): Reading {
   // Data is not parsed: 30 ms instead of 700 for a search index of 5 MB.
-  const strings = text.length > LONGEST_KEPT * 4 ? plainStrings(text) : null;
+  const isLong = text.length > LONGEST_KEPT * 4;
+  const strings = isLong && !(text.length < LARGE && LOADING.test(text)) ? plainStrings(text) : null;
   if (strings !== null) return { ...emptyReading(encoding), hints: stringHints(text, strings, source) };
   return { ...readCode(source, text, encoding, isModule), folders: foldersIn(text) };
 }
@@ -79,7 +86,7 @@ function foldersIn(text: string): string[] {
 
 function readCode(source: Source, text: string, encoding: string, isModule: boolean): Reading {
   // Large libraries without a candidate are not parsed at all: 2 ms instead of 60 for 300 kB.
-  const hasCandidate = CANDIDATES.test(text);
+  const hasCandidate = ASKING.test(text);
   if (!hasCandidate && !HINT.test(text)) return emptyReading(encoding);
   const offsetOf = byteOffsets(source, text);
   if (!hasCandidate && text.length > LARGE)
@@ -124,7 +131,7 @@ function stringHints(text: string, strings: readonly PlainString[], source: Sour
     const written = isEscaped ? cooked(text.slice(start, end)) : raw;
     if (written === null || !isHint(written)) return [];
     const offset = offsetOf(start + 1);
-    return [{ written, offset, length: offsetOf(end - 1) - offset }];
+    return [{ written, offset, length: offsetOf(end - 1) - offset, use: 'piece' }];
   });
 }
 
@@ -144,121 +151,40 @@ function quotedHints(text: string, offsetOf: (position: number) => number): Hint
     const written = match[0].slice(1, -1);
     if (!isHint(written)) continue;
     const offset = offsetOf(match.index + 1);
-    hints.push({ written, offset, length: offsetOf(match.index + 1 + written.length) - offset });
+    const length = offsetOf(match.index + 1 + written.length) - offset;
+    hints.push({ written, offset, length, use: 'piece' });
   }
   return hints;
 }
 
+/** What a parsed script asks for, and the strings that look as if it did. */
 function collect(
   program: Program,
   offsetOf: (position: number) => number,
-): Pick<Reading, 'references' | 'hints'> {
-  const found: { literal: Literal; kind: Kind; holder: string; from: Reference['from'] }[] = [];
-  const literals: Literal[] = [];
-  const add = (
-    node: Expression | null | undefined,
-    kind: Kind,
-    holder: string,
-    from: Reference['from'] = 'file',
-  ) => {
-    const literal = literalOf(node);
-    if (literal !== null) found.push({ literal, kind, holder, from });
-  };
+): Pick<Reading, 'references' | 'hints' | 'prefixes'> {
+  const asked = new Addresses();
+  const guesses = new Guesses();
   eachNode(program, (node) => {
-    if (node.type === 'Literal' || node.type === 'TemplateLiteral') {
-      const literal = literalOf(node as Expression);
-      if (literal !== null) literals.push(literal);
-    } else visit(node, add);
+    asked.visit(node);
+    guesses.visit(node);
   });
-  const taken = new Set(found.map(({ literal }) => literal.start));
-  const span = ({ start, end }: Literal) => {
-    const offset = offsetOf(start + 1);
-    return { offset, length: offsetOf(end - 1) - offset };
+  const { addresses, taken } = asked.found();
+  const span = (start: number, end: number) => {
+    const offset = offsetOf(start);
+    return { offset, length: offsetOf(end) - offset };
   };
-  const byStart = (a: Literal, b: Literal) => a.start - b.start;
-  const references = found
-    .sort((a, b) => byStart(a.literal, b.literal))
-    .map(({ literal, kind, holder, from }) => ({
-      kind,
-      holder: holderOf('script', '', holder),
-      ...span(literal),
-      written: literal.value as string,
-      from,
-      standing: null,
-    }));
-  const hints: Hint[] = literals
-    .sort(byStart)
-    .filter(({ start, value }) => !taken.has(start) && isHint(value as string))
-    .map((literal) => ({ ...span(literal), written: literal.value as string }));
-  return { references, hints };
-}
-
-type Add = (
-  node: Expression | null | undefined,
-  kind: Kind,
-  holder: string,
-  from?: Reference['from'],
-) => void;
-
-function visit(node: Node, add: Add): void {
-  switch (node.type) {
-    case 'ImportDeclaration':
-    case 'ExportNamedDeclaration':
-    case 'ExportAllDeclaration':
-      return add(
-        (node as Node & { source?: Literal | null }).source,
-        'module',
-        node.type === 'ImportDeclaration' ? 'import' : 'export from',
-      );
-    case 'ImportExpression':
-      return add((node as Node & { source: Expression }).source, 'module', 'import()');
-    case 'NewExpression':
-      return visitNew(node as NewExpression, add);
-    case 'CallExpression':
-      return visitCall(node as CallExpression, add);
-    default:
-  }
-}
-
-function visitNew({ callee, arguments: [first, second] }: NewExpression, add: Add): void {
-  if (callee.type !== 'Identifier') return;
-  const address = first as Expression | undefined;
-  if (callee.name === 'URL' && isImportMetaUrl(second)) add(address, 'data', 'new URL()');
-  if (callee.name === 'Worker' || callee.name === 'SharedWorker')
-    add(address, 'script', `new ${callee.name}()`, 'page');
-}
-
-function visitCall({ callee, arguments: all }: CallExpression, add: Add): void {
-  const address = all[0] as Expression | undefined;
-  if (callee.type === 'Identifier') {
-    if (callee.name === 'fetch') add(address, 'data', 'fetch()', 'page');
-    if (callee.name === 'importScripts')
-      for (const each of all) add(each as Expression, 'script', 'importScripts()');
-  } else if (callee.type === 'MemberExpression' && callee.property.type === 'Identifier') {
-    const { object, property } = callee;
-    const owner = object.type === 'Identifier' ? object.name : '';
-    if (property.name === 'fetch' && /^(?:window|self|globalThis)$/.test(owner))
-      add(address, 'data', 'fetch()', 'page');
-    const onWorker =
-      object.type === 'MemberExpression' &&
-      object.property.type === 'Identifier' &&
-      object.property.name === 'serviceWorker';
-    if (property.name === 'register' && onWorker) add(address, 'script', 'serviceWorker.register()', 'page');
-  }
-}
-
-function isImportMetaUrl(node: Node | undefined): boolean {
-  if (node?.type !== 'MemberExpression') return false;
-  const { object, property } = node as Node & { object: Node; property: Node & { name?: string } };
-  return object.type === 'MetaProperty' && property.name === 'url';
-}
-
-/** A string, or a template without substitutions, as a literal; null for everything else. */
-function literalOf(node: Expression | null | undefined): Literal | null {
-  if (node?.type === 'Literal') return typeof node.value === 'string' ? node : null;
-  if (node?.type !== 'TemplateLiteral' || node.expressions.length > 0) return null;
-  const value = node.quasis[0]?.value.cooked;
-  return typeof value === 'string'
-    ? { type: 'Literal', value, raw: '', start: node.start, end: node.end }
-    : null;
+  const references = addresses.map(({ written, start, end, kind, name, from }) => ({
+    kind,
+    holder: holderOf('script', '', name),
+    ...span(start, end),
+    written,
+    from,
+    standing: null,
+  }));
+  const hints: Hint[] = guesses.found(taken, isHint).map(({ literal: { start, end, value }, use }) => ({
+    ...span(start + 1, end - 1),
+    written: value as string,
+    use,
+  }));
+  return { references, hints, prefixes: guesses.prefixes };
 }

@@ -44,6 +44,12 @@ export function inferPlaces(folders: ReadonlySet<string>): Places {
   return places;
 }
 
+/** True for code that others wrote: it lies where libraries do, or is made small for them. */
+export function isOfLibrary(path: string, { libraries }: Places): boolean {
+  if (libraries !== undefined && path.startsWith(`${libraries}/`)) return true;
+  return /[.-]min\.m?js$/.test(path) || /(?:^|\/)(?:node_modules|bower_components|vendor)\//.test(path);
+}
+
 /** True for a relative path that does not lead out of the folder it starts in. */
 export function staysInside(path: string): boolean {
   return !/^[/\\]|^[a-z]:|(?:^|[/\\])\.\.(?:[/\\]|$)|\0/i.test(path);

@@ -11,6 +11,7 @@ import { isAbsent } from '../../resolve/locate.ts';
 import type { Subject } from '../../resolve/subject.ts';
 import { nameOf } from '../../site/inventory.ts';
 import { explainStop, walk } from '../../site/walk.ts';
+import { IN_SCRIPTS } from '../in-scripts.ts';
 import type { Rule, Settlement } from '../rule.ts';
 
 export const absent: Rule = {
@@ -22,6 +23,7 @@ export const absent: Rule = {
   wrong: '<img src="pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
   cause: 'step',
+  milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;

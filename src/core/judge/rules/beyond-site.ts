@@ -2,6 +2,7 @@
 import { sameNameElsewhere } from '../../mend/candidates.ts';
 import { borderOn } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
+import { IN_SCRIPTS } from '../in-scripts.ts';
 import type { Rule } from '../rule.ts';
 
 export const beyondSite: Rule = {
@@ -13,6 +14,7 @@ export const beyondSite: Rule = {
   wrong: '<img src="../images/pier.svg">  in a page in the site\'s root',
   right: '<img src="images/pier.svg">',
   cause: 'folder',
+  milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;

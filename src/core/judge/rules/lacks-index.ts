@@ -4,6 +4,7 @@ import { asFolder, isAbsent } from '../../resolve/locate.ts';
 import { INDEX, isPageName } from '../../site/formats.ts';
 import { folderOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
+import { IN_SCRIPTS } from '../in-scripts.ts';
 import type { Rule } from '../rule.ts';
 
 export const lacksIndex: Rule = {
@@ -13,6 +14,7 @@ export const lacksIndex: Rule = {
   suffers: 'The host has no page to show for the folder: the visitor gets an error, or a bare list of files.',
   wrong: '<a href="piers/">  while piers has no index.html',
   right: '<a href="piers/north.html">',
+  milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge({ target, site }) {
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;

@@ -2,6 +2,7 @@
 import { caseVariants } from '../../mend/candidates.ts';
 import { isAbsent } from '../../resolve/locate.ts';
 import { explainStop, walk } from '../../site/walk.ts';
+import { IN_SCRIPTS } from '../in-scripts.ts';
 import type { Rule } from '../rule.ts';
 
 export const letterCase: Rule = {
@@ -13,6 +14,7 @@ export const letterCase: Rule = {
   wrong: '<img src="images/Pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
   cause: 'step',
+  milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge(subject) {
     const { target, site } = subject;

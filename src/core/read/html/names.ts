@@ -90,7 +90,7 @@ const readAttributes = [
 // biome-ignore format: one name after another
 const plainAttributes = [
   'align', 'alt', 'aria-hidden', 'aria-label', 'border', 'cellpadding', 'cellspacing', 'class', 'colspan', 'dir',
-  'height', 'hreflang', 'label', 'onclick', 'role', 'rowspan', 'summary', 'tabindex', 'target', 'title', 'valign', 'value',
+  'height', 'hreflang', 'label', 'role', 'rowspan', 'summary', 'tabindex', 'target', 'title', 'valign', 'value',
   'width',
 ] as const;
 

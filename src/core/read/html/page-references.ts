@@ -4,7 +4,7 @@ import { readCssSource, readDeclarations } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
 import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
-import { readScriptSource } from '../script.ts';
+import { readHandler, readScriptSource } from '../script.ts';
 import { makeSource, type Source } from '../source.ts';
 import type { Construction } from './construction.ts';
 import type { DeadLoaders } from './dead-loaders.ts';
@@ -47,6 +47,8 @@ export class PageReferences {
   readonly references: Reference[] = [];
   readonly hints: Hint[] = [];
   readonly folders: string[] = [];
+  /** See {@link Reading}. */
+  prefixes: string[] | null = [];
   readonly faults: Fault[] = [];
   #element = 0;
   #standing: Standing | null = null;
@@ -192,7 +194,12 @@ export class PageReferences {
 
   /** An address that nothing loads keeps its file from being unused. */
   hint(start: number, end: number): void {
-    this.hints.push({ offset: start, length: end - start, written: this.tag.decoded(start, end) });
+    this.hints.push({
+      offset: start,
+      length: end - start,
+      written: this.tag.decoded(start, end),
+      use: 'piece',
+    });
   }
 
   /** The value of a `style` attribute, or of one that is a CSS property. */
@@ -200,6 +207,12 @@ export class PageReferences {
     if (!hasParenthesis(this.#bytes, start, end)) return;
     const value = traceValue(this.#bytes, start, end);
     this.#take(readDeclarations(makeSource(value.bytes, this.source.decoder)), value.offsetOf);
+  }
+
+  /** What an event handler does (HTML 8.1.8.1): it runs only if something happens. */
+  handler(start: number, end: number): void {
+    const value = traceValue(this.#bytes, start, end);
+    this.#take(readHandler(makeSource(value.bytes, this.source.decoder), 'utf-8'), value.offsetOf);
   }
 
   stylesheet(start: number, end: number): void {
@@ -251,6 +264,8 @@ export class PageReferences {
     }
     for (const folder of part.folders) this.folders.push(folder);
     for (const hint of part.hints) this.hints.push(moved(hint));
+    if (part.prefixes === null) this.prefixes = null;
+    else this.prefixes?.push(...part.prefixes);
     for (const fault of part.faults) this.faults.push(moved(fault));
   }
 }

@@ -5,7 +5,7 @@ import type { Source } from '../source.ts';
 import { marksFor } from './marks.ts';
 import { attributes, LAST_READ_ATTRIBUTE } from './names.ts';
 import { Slot, type Tag } from './scan.ts';
-import { isClassOrTitle, maybeIdOrStyle, Trait } from './traits.ts';
+import { isClassOrTitle, isHandler, maybeIdOrStyle, Trait } from './traits.ts';
 
 const { id } = attributes;
 
@@ -25,6 +25,8 @@ export class TagAttributes {
   #searchedFrom = 0;
   #ampersand = -1;
   readonly #hasOddCharacters: boolean;
+  /** Where the event handlers of the tag stand in it. */
+  readonly #handlers: number[] = [];
 
   constructor(
     readonly source: Source,
@@ -46,9 +48,15 @@ export class TagAttributes {
     const serial = this.#serial;
     const values = tag.attributes;
     let any = false;
+    if (this.#handlers.length > 0) this.#handlers.length = 0;
     for (let index = 0, slot = 0; index < tag.attributeCount; index++, slot += Slot.Width) {
       const start = values[slot + Slot.NameStart] as number;
       const end = values[slot + Slot.NameEnd] as number;
+      if (isHandler(bytes, start, end)) {
+        this.#handlers.push(slot);
+        any = true;
+        continue;
+      }
       // Of most elements only `id` and `style` matter; `class` and `title`, the most frequent, never do.
       if (isPlain ? !maybeIdOrStyle(bytes, start, end) : isClassOrTitle(bytes, start, end)) continue;
       const name = attributes.find(bytes, start, end);
@@ -77,6 +85,15 @@ export class TagAttributes {
     }
     if (any) this.#tag = tag;
     return any;
+  }
+
+  /** The values of the event handlers of the tag. */
+  eachHandler(tell: (start: number, end: number) => void): void {
+    for (const slot of this.#handlers) {
+      const { attributes: values } = this.#tag as Tag;
+      const start = values[slot + Slot.ValueStart] as number;
+      if (start >= 0) tell(start, values[slot + Slot.ValueEnd] as number);
+    }
   }
 
   has(name: number): boolean {

@@ -69,3 +69,12 @@ export function isClassOrTitle(bytes: Uint8Array, start: number, end: number): b
   const second = (bytes[start + 1] as number) | Byte.Small;
   return (first === Byte.C && second === Byte.L) || (first === Byte.T && second === Byte.I);
 }
+
+/** True for `onclick` and its like: every name that begins so is that of an event handler (HTML 8.1.8.1). */
+export function isHandler(bytes: Uint8Array, start: number, end: number): boolean {
+  return (
+    end - start > 4 &&
+    ((bytes[start] as number) | Byte.Small) === Byte.O &&
+    ((bytes[start + 1] as number) | Byte.Small) === Byte.N
+  );
+}

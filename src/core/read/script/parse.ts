@@ -57,6 +57,11 @@ export function parseAs(text: string, sourceType: 'script' | 'module'): Program 
   return RowParser.parse(text, { ecmaVersion: 'latest', allowHashBang: true, sourceType });
 }
 
+/** The body of a function. Throws like {@link parseAs}. */
+export function parseBody(text: string): Program {
+  return RowParser.parse(text, { ecmaVersion: 'latest', allowReturnOutsideFunction: true });
+}
+
 /** A file may be used either way: what is no script by the one goal may be one by the other (ECMA-262, 16). */
 export function parseScript(text: string, isModule: boolean): Program {
   try {

@@ -1,5 +1,6 @@
 /** Finds the strings of scripts that are data: everything else in them is plain enough to be passed over. */
 import { Byte } from '../../bytes.ts';
+import { ASKING_WORDS } from './addresses.ts';
 
 /** A string literal: `start` and `end` are the UTF-16 positions of its quotes, the second one included. */
 export interface PlainString {
@@ -9,18 +10,6 @@ export interface PlainString {
   readonly isEscaped: boolean;
   readonly isDotted: boolean;
 }
-
-/** Functions and constructors whose arguments are addresses, and what makes a module. */
-const TELLING = new Set([
-  'import',
-  'export',
-  'fetch',
-  'importScripts',
-  'register',
-  'URL',
-  'Worker',
-  'SharedWorker',
-]);
 
 /**
  * The strings of `text` that hold a dot, in order; null where it holds something that only a parser tells apart: templates, regular
@@ -43,7 +32,7 @@ export function plainStrings(text: string): PlainString[] | null {
     } else if (isLetter(code)) {
       const start = at++;
       while (at < length && isInWord(text.charCodeAt(at))) at++;
-      if (at - start >= 3 && TELLING.has(text.slice(start, at)) && !isKey(text, at)) return null;
+      if (at - start >= 3 && ASKING_WORDS.has(text.slice(start, at)) && !isKey(text, at)) return null;
     } else if (code === Byte.Backtick || code === Byte.Backslash || code === Byte.Hash) {
       return null;
     } else if (code === Byte.Less && text.charCodeAt(at + 1) === Byte.Bang) {

@@ -1,0 +1,298 @@
+/** The addresses that a script hands to the platform in so many words, each with what asks for it and as what. */
+import type {
+  AssignmentExpression,
+  CallExpression,
+  Expression,
+  Literal,
+  MemberExpression,
+  NewExpression,
+  Node,
+  VariableDeclarator,
+} from 'acorn';
+import { sortOfFile } from '../../site/formats.ts';
+import type { Kind, Reference } from '../reading.ts';
+import { Conditions } from './conditions.ts';
+import { literalOf } from './literal.ts';
+import { nameOfMember } from './member.ts';
+
+/** An address in a string literal; `start` and `end` are UTF-16 positions of its text in the script. */
+export interface Address {
+  readonly written: string;
+  readonly start: number;
+  readonly end: number;
+  readonly kind: Kind;
+  /** The call or statement that asks for it, as people write it. */
+  readonly name: string;
+  readonly from: Reference['from'];
+}
+
+type Asking = Pick<Address, 'kind' | 'name' | 'from'>;
+
+/** Code without which {@link Addresses} finds nothing. */
+export const ASKING =
+  /\b(?:import|export)\b\s*(?:[{*("'`]|\/[/*]|[\w$\u0080-\uffff]+\s*(?:,|from\b))|\b(?:fetch|Request|Worker|importScripts|register|addModule|Audio|open|location\.(?:assign|replace))\s*\(\s*(?:["'`]|\/[/*])|\bFontFace\s*\(|\bsetAttribute\s*\(\s*["'`](?:src|href|poster)\b|(?:\.(?:src|href|poster)|\blocation)\s*=\s*["'`]|\.style\.\w+\s*=\s*["'`][^"'`\n]{0,80}\burl\(|import\.meta/;
+
+/** The words of {@link ASKING}, for those that look at words alone; the names of properties are none of them. */
+export const ASKING_WORDS: ReadonlySet<string> = new Set(
+  'import export fetch Request importScripts register URL Worker SharedWorker addModule Audio open FontFace setAttribute src href poster location'.split(
+    ' ',
+  ),
+);
+
+/** What an element that a script makes loads by the attribute that names its source. */
+const sourceKinds: Readonly<Record<string, Kind>> = {
+  img: 'image',
+  script: 'script',
+  iframe: 'frame',
+  frame: 'frame',
+  embed: 'media',
+  audio: 'media',
+  video: 'media',
+  source: 'media',
+  track: 'media',
+  input: 'image',
+};
+/** Calls that give elements of the page. */
+const giving = new Set(['getElementById', 'querySelector', 'item', 'closest', 'appendChild', 'cloneNode']);
+const METHOD = /^(?:GET|HEAD|POST|PUT|DELETE|OPTIONS|PATCH)$/i;
+const GLOBAL = /^(?:window|self|globalThis|document|top|parent)$/;
+const METHODS_OF_LOCATION: ReadonlySet<string> = new Set(['assign', 'replace']);
+
+/** What is known of a name, or of an expression: the element that it stands for; `other` for what is none. */
+type Thing = { readonly element: string | null } | 'other';
+
+/** The addresses of a whole script: to be given every node of it, each before what is in it. */
+export class Addresses {
+  readonly #addresses: Address[] = [];
+  readonly #taken = new Set<number>();
+  /** What the names of the script are given, without regard to where they are known (ECMA-262 8.2). */
+  readonly #things = new Map<string, Thing | null>();
+  readonly #assigned: AssignmentExpression[] = [];
+  readonly #attributes: CallExpression[] = [];
+  readonly #conditions = new Conditions();
+
+  /** In the order of the script, with the starts of the literals that they stand in. */
+  found(): { addresses: readonly Address[]; taken: ReadonlySet<number> } {
+    // Only now is it known what each name stands for.
+    for (const assignment of this.#assigned) this.#visitAssigned(assignment);
+    for (const call of this.#attributes) this.#visitAttribute(call);
+    const addresses = this.#addresses.sort((one, other) => one.start - other.start);
+    return { addresses: this.#conditions.applied(addresses), taken: this.#taken };
+  }
+
+  visit(node: Node): void {
+    this.#conditions.visit(node);
+    switch (node.type) {
+      case 'ImportDeclaration':
+      case 'ExportNamedDeclaration':
+      case 'ExportAllDeclaration': {
+        const { source } = node as Node & { source?: Literal | null };
+        return this.#add(
+          source,
+          'module',
+          node.type === 'ImportDeclaration' ? 'import' : 'export from',
+          'file',
+        );
+      }
+      case 'ImportExpression':
+        return this.#add((node as Node & { source: Expression }).source, 'module', 'import()', 'file');
+      case 'NewExpression':
+        return this.#visitNew(node as NewExpression);
+      case 'CallExpression':
+        return this.#visitCall(node as CallExpression);
+      case 'VariableDeclarator': {
+        const { id, init } = node as VariableDeclarator;
+        if (id.type === 'Identifier' && init) this.#learn(id.name, init);
+        return;
+      }
+      case 'AssignmentExpression': {
+        const assignment = node as AssignmentExpression;
+        if (assignment.left.type === 'Identifier') this.#learn(assignment.left.name, assignment.right);
+        if (assignment.operator === '=') this.#assigned.push(assignment);
+        return;
+      }
+      default:
+    }
+  }
+
+  #add(node: Node | null | undefined, kind: Kind, name: string, from: Reference['from'] = 'page'): void {
+    const literal = literalOf(node);
+    if (literal === null) return;
+    this.#take(literal, literal.value as string, literal.start + 1, literal.end - 1, { kind, name, from });
+  }
+
+  #take(literal: Literal, written: string, start: number, end: number, { kind, name, from }: Asking): void {
+    this.#taken.add(literal.start);
+    this.#addresses.push({ written, start, end, kind, name, from });
+  }
+
+  /** An address that may be of anything: what it is says its name. */
+  #addByName(node: Node | null | undefined, name: string, unless: Kind): void {
+    const written = literalOf(node)?.value as string | undefined;
+    if (written?.trim()) this.#add(node, kindByName(written) ?? unless, name);
+  }
+
+  /** A way for visitors; one that only changes the fragment goes nowhere. */
+  #addWay(node: Node | null | undefined, name: string): void {
+    const written = literalOf(node)?.value as string | undefined;
+    if (written?.trim() && !/^\s*#/.test(written)) this.#add(node, 'page', name);
+  }
+
+  /** Every `url()` in a piece of CSS (CSS Values 4, 4.5), where the string says it without escapes. */
+  #addStyles(node: Node | null | undefined, kind: Kind, name: string): void {
+    const literal = literalOf(node);
+    if (literal === null) return;
+    const text = literal.value as string;
+    if (text.length !== literal.end - literal.start - 2) return;
+    for (const match of text.matchAll(/url\(\s*(?:"([^"\\]*)"|'([^'\\]*)'|([^"'()\\\s]+))\s*\)/gi)) {
+      const written = match[1] ?? match[2] ?? match[3] ?? '';
+      const start = literal.start + 1 + match.index + match[0].indexOf(written, 'url('.length);
+      if (written !== '')
+        this.#take(literal, written, start, start + written.length, { kind, name, from: 'page' });
+    }
+  }
+
+  #learn(name: string, value: Expression): void {
+    const thing = this.#thingOf(value);
+    const known = this.#things.get(name);
+    // What is given different things may be either.
+    this.#things.set(name, known === undefined || isSame(known, thing) ? thing : null);
+  }
+
+  /** Null where nothing is known of it. */
+  #thingOf(node: Node): Thing | null {
+    if (node.type === 'Identifier') return this.#things.get((node as Node & { name: string }).name) ?? null;
+    if (node.type === 'NewExpression') {
+      const { callee } = node as NewExpression;
+      const name = callee.type === 'Identifier' ? callee.name : '';
+      return name === 'Image' ? { element: 'img' } : name === 'Audio' ? { element: 'audio' } : 'other';
+    }
+    if (node.type === 'CallExpression') {
+      const { callee, arguments: all } = node as CallExpression;
+      const method = nameOfMember(callee);
+      const made = literalOf(all[0])?.value;
+      if (method === 'createElement')
+        return { element: typeof made === 'string' ? made.toLowerCase() : null };
+      return method !== null && giving.has(method) ? { element: null } : null;
+    }
+    return /^(?:Object|Array|Function|ArrowFunction|This|Class)Expression$|^(?:Literal|TemplateLiteral)$/.test(
+      node.type,
+    )
+      ? 'other'
+      : null;
+  }
+
+  #visitNew({ callee, arguments: [first, second] }: NewExpression): void {
+    if (callee.type !== 'Identifier') return;
+    const { name } = callee;
+    if (name === 'URL' && isImportMetaUrl(second)) return this.#add(first, 'data', 'new URL()', 'file');
+    if (name === 'URL' && isAddressOfPage(second)) return this.#add(first, 'data', 'new URL()');
+    if (name === 'Worker' || name === 'SharedWorker') return this.#add(first, 'script', `new ${name}()`);
+    if (name === 'Audio') return this.#addByName(first, 'new Audio()', 'media');
+    if (name === 'Request') return this.#add(first, 'data', 'new Request()');
+    if (name === 'FontFace') this.#addStyles(second, 'font', 'new FontFace()');
+  }
+
+  #visitCall(call: CallExpression): void {
+    const { callee, arguments: all } = call;
+    const [first, second] = all;
+    const method = callee.type === 'Identifier' ? callee.name : nameOfMember(callee);
+    const owner = callee.type === 'MemberExpression' ? callee.object : null;
+    const isGlobal = owner === null || isNamed(owner, GLOBAL);
+    if (method === 'fetch' && isGlobal) return this.#add(first, 'data', 'fetch()');
+    if (method === 'importScripts' && isGlobal) {
+      for (const each of all) this.#add(each, 'script', 'importScripts()', 'file');
+    } else if (method === 'register' && owner !== null && nameOfMember(owner) === 'serviceWorker') {
+      this.#add(first, 'script', 'serviceWorker.register()');
+    } else if (method === 'addModule' && owner !== null) {
+      this.#add(first, 'module', 'addModule()');
+    } else if (method === 'open') {
+      const verb = literalOf(first)?.value;
+      if (owner !== null && typeof verb === 'string' && METHOD.test(verb)) {
+        if (literalOf(second)?.value !== '') this.#add(second, 'data', 'open()');
+      } else if (isGlobal) this.#addWay(first, 'open()');
+    } else if (method !== null && METHODS_OF_LOCATION.has(method) && owner !== null && isLocation(owner)) {
+      this.#addWay(first, `location.${method}()`);
+    } else if (method === 'setAttribute' && owner !== null) this.#attributes.push(call);
+  }
+
+  /** `element.setAttribute('src', '…')` (DOM 4.9). */
+  #visitAttribute({ callee, arguments: [first, second] }: CallExpression): void {
+    const attribute = literalOf(first)?.value;
+    if (typeof attribute !== 'string') return;
+    const thing = this.#thingOf((callee as MemberExpression).object as Node);
+    if (thing !== 'other') this.#addOfElement(attribute.toLowerCase(), second, thing?.element ?? null);
+  }
+
+  #visitAssigned({ left, right }: AssignmentExpression): void {
+    if (left.type === 'Identifier') {
+      if (left.name === 'location') this.#addWay(right, 'location =');
+      return;
+    }
+    if (left.type !== 'MemberExpression') return;
+    const property = nameOfMember(left);
+    const { object } = left;
+    if (property === null) return;
+    if (property === 'location' && isNamed(object, GLOBAL)) return this.#addWay(right, 'location =');
+    if (property === 'href' && isLocation(object)) return this.#addWay(right, 'location.href =');
+    if (nameOfMember(object) === 'style') return this.#addStyles(right, 'image', `style.${property} =`);
+    const thing = this.#thingOf(object);
+    // Only of an element is it sure that the platform loads what its source says.
+    if (thing !== null && thing !== 'other') this.#addOfElement(property, right, thing.element);
+  }
+
+  #addOfElement(attribute: string, node: Node | null | undefined, element: string | null): void {
+    if (attribute === 'src') {
+      const kind = sourceKinds[element ?? ''];
+      if (kind === undefined) this.#addByName(node, 'src =', 'data');
+      else if (literalOf(node)?.value !== '') this.#add(node, kind, 'src =');
+    } else if (attribute === 'poster') this.#addByName(node, 'poster =', 'image');
+    else if (attribute === 'href') {
+      if (element === 'link') this.#addByName(node, 'href =', 'stylesheet');
+      else this.#addWay(node, 'href =');
+    }
+  }
+}
+
+function isSame(one: Thing | null, other: Thing | null): boolean {
+  return one === other || JSON.stringify(one) === JSON.stringify(other);
+}
+
+/** What a file is for by its name; null where the name does not say. */
+export function kindByName(written: string): Kind | null {
+  const sort = sortOfFile(written.trim().replace(/[?#].*$/s, ''));
+  const kinds: Readonly<Record<string, Kind>> = {
+    page: 'page',
+    style: 'stylesheet',
+    script: 'script',
+    image: 'image',
+    font: 'font',
+    audio: 'media',
+  };
+  return Object.hasOwn(kinds, sort) ? (kinds[sort] as Kind) : null;
+}
+
+function isNamed(node: Node, pattern: RegExp): boolean {
+  return node.type === 'Identifier' && pattern.test((node as Node & { name: string }).name);
+}
+
+/** `location`, and `window.location` and its like (HTML 7.2.4). */
+function isLocation(node: Node): boolean {
+  if (node.type !== 'MemberExpression') return isNamed(node, /^location$/);
+  return nameOfMember(node) === 'location' && isNamed((node as MemberExpression).object, GLOBAL);
+}
+
+/** `document.baseURI`, `location` and `location.href`. */
+function isAddressOfPage(node: Node | undefined): boolean {
+  if (node === undefined) return false;
+  if (isLocation(node)) return true;
+  if (node.type !== 'MemberExpression') return false;
+  const { object } = node as MemberExpression;
+  const name = nameOfMember(node);
+  return (name === 'baseURI' && isNamed(object, /^document$/)) || (name === 'href' && isLocation(object));
+}
+
+function isImportMetaUrl(node: Node | undefined): boolean {
+  if (node?.type !== 'MemberExpression') return false;
+  return (node as MemberExpression).object.type === 'MetaProperty' && nameOfMember(node) === 'url';
+}

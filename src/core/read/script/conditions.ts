@@ -1,0 +1,87 @@
+/** Which code of a script runs whenever the script does, and which only if something says so. */
+import type {
+  AssignmentExpression,
+  CallExpression,
+  ConditionalExpression,
+  IfStatement,
+  LogicalExpression,
+  Node,
+  SwitchStatement,
+  TryStatement,
+} from 'acorn';
+import type { Address } from './addresses.ts';
+import { literalOf } from './literal.ts';
+import { nameOfMember } from './member.ts';
+
+/** Events that every page has (HTML 8.2.6 and 13.2.7). */
+const CERTAIN = /^(?:DOMContentLoaded|load|pageshow)$/;
+const CALLING_AT_ONCE = /^(?:\$|jQuery|requestAnimationFrame|setTimeout|queueMicrotask)$/;
+
+export class Conditions {
+  readonly #spans: { readonly start: number; readonly end: number }[] = [];
+  /** Where functions start that are called for certain. */
+  readonly #called = new Set<number>();
+
+  /** To be given every node, each before what is in it. */
+  visit(node: Node): void {
+    switch (node.type) {
+      case 'FunctionDeclaration':
+      case 'FunctionExpression':
+      case 'ArrowFunctionExpression':
+        if (!this.#called.has(node.start)) this.#spans.push(node);
+        return;
+      case 'CallExpression':
+        return this.#visitCall(node as CallExpression);
+      case 'AssignmentExpression': {
+        const { left, right } = node as AssignmentExpression;
+        if (nameOfMember(left) === 'onload') this.#called.add(right.start);
+        return;
+      }
+      case 'IfStatement':
+      case 'ConditionalExpression': {
+        const { consequent, alternate } = node as IfStatement | ConditionalExpression;
+        return this.#note(consequent, alternate);
+      }
+      case 'LogicalExpression':
+        return this.#note((node as LogicalExpression).right);
+      case 'SwitchStatement':
+        return this.#note(...(node as SwitchStatement).cases);
+      case 'TryStatement':
+        return this.#note((node as TryStatement).handler);
+      case 'ForStatement':
+      case 'ForInStatement':
+      case 'ForOfStatement':
+      case 'WhileStatement':
+        return this.#note((node as Node & { body: Node }).body);
+      default:
+    }
+  }
+
+  /** The addresses, in order, each with whether every page asks for it. */
+  applied(addresses: readonly Address[]): Address[] {
+    const spans = this.#spans.sort((one, other) => one.start - other.start);
+    let next = 0;
+    let end = 0;
+    return addresses.map((address) => {
+      for (; next < spans.length && (spans[next]?.start as number) <= address.start; next++)
+        end = Math.max(end, spans[next]?.end as number);
+      return address.from === 'page' && end > address.start ? { ...address, from: 'some-page' } : address;
+    });
+  }
+
+  #note(...nodes: readonly (Node | null | undefined)[]): void {
+    for (const node of nodes) if (node) this.#spans.push(node);
+  }
+
+  #visitCall({ callee, arguments: [first, second] }: CallExpression): void {
+    const method = callee.type === 'Identifier' ? callee.name : nameOfMember(callee);
+    // `(function () { … }())`, also by way of `call` and `apply`.
+    if (callee.type !== 'MemberExpression' || method === 'call' || method === 'apply')
+      this.#called.add(callee.start);
+    if (method === 'addEventListener' && CERTAIN.test(String(literalOf(first)?.value)) && second)
+      this.#called.add(second.start);
+    else if (first && method === 'ready') this.#called.add(first.start);
+    else if (first && callee.type === 'Identifier' && CALLING_AT_ONCE.test(callee.name))
+      this.#called.add(first.start);
+  }
+}

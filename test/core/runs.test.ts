@@ -1,0 +1,184 @@
+/** Addresses in scripts: what the platform asks for counts from the page that runs the script; other strings are guesses. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { platformAddresses } from '../corpus/script-addresses.ts';
+import { checkFiles, type Files } from '../support/site.ts';
+
+const deep = {
+  'index.html': '<script src="js/a.js"></script><a href="piers/north.html">x</a>',
+  'piers/north.html': '<script src="../js/a.js"></script><a href="../index.html">x</a>',
+};
+const one = { 'index.html': '<script src="js/a.js"></script>' };
+const pictures = { 'images/pier.svg': '', 'images/map.svg': '' };
+
+const judged = new Set([
+  'absent',
+  'letter-case',
+  'beyond-site',
+  'lacks-index',
+  'wrong-kind',
+  'absent-anchor',
+]);
+
+/** `file:line grade rule <holder> written -> meant, on pages` */
+function saidOf(files: Files): string[] {
+  return checkFiles(files)
+    .findings.filter(({ rule }) => judged.has(rule))
+    .map(({ file, line, grade, rule, holder, written, mends, pages }) => {
+      const meant = mends.map(({ sure, edits }) => ` ${sure ? '->' : '~>'} ${edits[0]?.text}`).join('');
+      return `${file}:${line} ${grade} ${rule} ${holder?.name} ${written}${meant}${pages === null ? '' : ` on ${pages.join()}`}`;
+    });
+}
+
+test('what a script asks the platform for is judged from the page that runs it', () => {
+  for (const [code, ...said] of [...platformAddresses, ...unasked])
+    assert.deepEqual(
+      saidOf({ ...one, ...pictures, 'js/a.js': code }),
+      said.map((line) => `js/a.js:1 broken ${line}`),
+      code,
+    );
+});
+
+const runs: readonly (readonly [name: string, files: Files, ...said: string[]])[] = [
+  [
+    'one page of two: every page asks for it',
+    { ...deep, ...pictures, 'js/a.js': 'fetch("images/map.svg")' },
+    'js/a.js:1 broken absent fetch() images/map.svg on piers/north.html',
+  ],
+  [
+    'one page of two: only if a condition holds',
+    { ...deep, ...pictures, 'js/a.js': 'if (x) fetch("images/map.svg")' },
+    'js/a.js:1 fragile absent fetch() images/map.svg on piers/north.html',
+  ],
+  [
+    'a function that runs at once, and one that the page runs when it is there',
+    {
+      ...deep,
+      ...pictures,
+      'js/a.js':
+        '(function () { fetch("images/map.svg") })()\naddEventListener("load", () => { fetch("images/pier.svg") })\nfunction f() { fetch("images/map.svg") }',
+    },
+    'js/a.js:1 broken absent fetch() images/map.svg on piers/north.html',
+    'js/a.js:2 broken absent fetch() images/pier.svg on piers/north.html',
+    'js/a.js:3 fragile absent fetch() images/map.svg on piers/north.html',
+  ],
+  [
+    'on no page: no edit is right for pages of two depths',
+    { ...deep, 'js/a.js': 'if (x) fetch("map.svg")', ...pictures },
+    'js/a.js:1 broken absent fetch() map.svg ~> images/map.svg',
+  ],
+  ['from the root it holds for all', { ...deep, ...pictures, 'js/a.js': 'fetch("/images/map.svg")' }],
+  [
+    'by way of modules, and from a page with a base',
+    {
+      'index.html': '<script type=module src="js/m.js"></script>',
+      'piers/a.html': '<base href="../"><script type=module src="js/m.js"></script>',
+      'js/m.js': 'import "./a.js"',
+      'js/a.js': 'fetch("images/map.svg"); fetch("map.svg")',
+      ...pictures,
+    },
+    'js/a.js:1 broken absent fetch() map.svg -> images/map.svg',
+  ],
+  [
+    'a worker starts from its own file, and so does what it imports',
+    {
+      'index.html': '<script>new Worker("js/w.js")</script>',
+      'js/w.js': 'importScripts("b.js"); fetch("../images/map.svg"); fetch("images/map.svg")',
+      'js/b.js': 'fetch("../images/pier.svg"); fetch("images/pier.svg"); new Worker("v.js")',
+      'js/v.js': 'fetch("../images/gone.svg")',
+      ...pictures,
+    },
+    'js/b.js:1 broken absent fetch() images/pier.svg -> ../images/pier.svg',
+    'js/v.js:1 broken absent fetch() ../images/gone.svg',
+    'js/w.js:1 broken absent fetch() images/map.svg -> ../images/map.svg',
+  ],
+  [
+    'a script that a script puts in runs on the page as well',
+    {
+      ...one,
+      'js/a.js': 'const s = document.createElement("script"); s.src = "js/b.js"',
+      'js/b.js': 'fetch("b.json")',
+    },
+    'js/b.js:1 broken absent fetch() b.json',
+  ],
+  [
+    'what an event handler of the page does',
+    {
+      'index.html':
+        '<button onclick="location.href=&quot;gone.html&quot;; return false" ondrag=location="boats.html">x</button><p onclick="if (">',
+      'boats.html': '<a href=index.html>x</a>',
+    },
+    'index.html:1 broken absent location.href = gone.html',
+  ],
+  [
+    'no page runs it',
+    { 'index.html': '', 'js/a.js': 'fetch("gone.json")', 'b.html': '<a href="js/a.js">x</a>' },
+  ],
+  ['a library', { 'index.html': '<script src="lib/a.js"></script>', 'lib/a.js': 'fetch("gone.json")' }],
+];
+
+/** What a browser asks for only once somebody does something, or not at all. */
+const unasked: typeof platformAddresses = [
+  ['const a = document.createElement("a"); a.setAttribute("href", "gone.html")', 'absent href = gone.html'],
+  ['navigator.serviceWorker.register("gone.js")', 'absent serviceWorker.register() gone.js'],
+  ['CSS.paintWorklet.addModule("js/gone.js")', 'absent addModule() js/gone.js'],
+  ['window.open("gone.html")', 'absent open() gone.html'],
+  ['new URL("gone.json", document.baseURI)', 'absent new URL() gone.json'],
+  ['document.location.replace("./"); location.href = "mailto:a@b.example"; open("")'],
+];
+
+/** A script js/a.js, of a page in the root unless `files` says otherwise. */
+const guesses: readonly (readonly [code: string, files: Files, ...said: string[]])[] = [
+  ['const p = ["images/peir.svg"]', one, 'fragile absent string images/peir.svg ~> images/pier.svg'],
+  ['const p = "img/pier.svg"', one, 'fragile absent string img/pier.svg ~> images/pier.svg'],
+  ['load("Images/pier.svg")', one, 'fragile letter-case string Images/pier.svg ~> images/pier.svg'],
+  [
+    '$("#x").attr("src", "images/Pier.svg")',
+    one,
+    'fragile letter-case string images/Pier.svg ~> images/pier.svg',
+  ],
+  ['const p = "images/lighthouse.svg"', one],
+  ['const p = "pier.svg"', one],
+  ['const p = "images/pier.svg"', deep],
+  // A name, then an address: on each page that runs it.
+  ['this.load.image("pier", "images/pier.svg")', one],
+  ['this.load.image("pier", "pier.svg")', one],
+  [
+    'this.load.image("pier", "images/peir.svg")',
+    one,
+    'fragile absent string images/peir.svg ~> images/pier.svg',
+  ],
+  [
+    'this.load.audio("pier", ["images/peir.svg"])',
+    one,
+    'fragile absent string images/peir.svg ~> images/pier.svg',
+  ],
+  [
+    'this.load.image("pier", "images/pier.svg")',
+    deep,
+    'fragile absent string images/pier.svg on piers/north.html',
+  ],
+  // What is put in front of it, and by what, is known or not.
+  ['this.load.setBaseURL(x); this.load.image("pier", "pier/pier.svg")', one],
+  ['const p = "images/"; load(p + x); load("a", "Pier.svg")', one],
+  ['load("images/peir.svg" + x); load(x + "images/peir.svg")', one],
+  ['function load(p) { go(root + p) } load("img/pier.svg")', one],
+  // biome-ignore lint/suspicious/noTemplateCurlyInString: it is the script's
+  ['function load(p) { go(`${base}${p}`) } load("img/pier.svg")', one],
+  ['if (x === "images/peir.svg" || x.endsWith("img/pier.svg")) y()', one],
+  ['console.log("images/peir.svg", "no file images/peir.svg")', one],
+  ['const p = "css/a.css"', { ...one, 'css/b.svg': '' }],
+];
+
+test('from page to page a script may hold or fail; each finding names the pages where it does not hold', () => {
+  for (const [name, files, ...said] of runs) assert.deepEqual(saidOf(files), said, name);
+});
+
+test('a string that is nearly the path of a file is told as a guess, and no other', () => {
+  for (const [code, files, ...said] of guesses)
+    assert.deepEqual(
+      saidOf({ ...files, ...pictures, 'js/a.js': code }),
+      said.map((line) => `js/a.js:1 ${line}`),
+      `${code} ${Object.keys(files)}`,
+    );
+});

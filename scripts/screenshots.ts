@@ -25,16 +25,7 @@ const terminals: readonly Terminal[] = [
   {
     name: 'scaffold',
     typed: ['cravel scaffold gullhaven-ferry', 'cravel check gullhaven-ferry'],
-    answers: [
-      '',
-      'Gullhaven Ferry',
-      'Over to the island, every hour.',
-      '',
-      '',
-      '',
-      'timetable,piers/north',
-      'y',
-    ],
+    answers: ['', 'Gullhaven Ferry', 'Over to the island, every hour.', 'timetable,piers/north', 'y'],
   },
   { name: 'starters', typed: ['cravel starters show pages'] },
   {

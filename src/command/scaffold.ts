@@ -4,11 +4,13 @@ import { basename } from 'node:path';
 import { CravelError, fail } from '../core/errors.ts';
 import { pageFile } from '../core/page/naming.ts';
 import { isSafeName, safeName } from '../core/site/names.ts';
+import { ListedPage, readPageList } from '../core/starter/page-list.ts';
 import { checkBlank, defaultOf, fillBlanks, type Starter } from '../core/starter/render.ts';
 import { scaffoldLayout } from '../core/starter/scaffold.ts';
-import { pointedTo, withSlashes } from '../disk/disk-path.ts';
+import { around, pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
+import { loadFile } from '../disk/load.ts';
 import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
@@ -84,24 +86,38 @@ async function chooseBlanks(
   const filled = fillBlanks(starter, folder, given);
   if (ask === null) return filled;
   const answers = new Map<string, string>();
-  for (const [name, { question }] of Object.entries(starter.manifest.blanks)) {
+  for (const [name, { question, asked }] of Object.entries(starter.manifest.blanks)) {
     const suggestion = given.get(name) ?? defaultOf(starter, name, folder, Object.fromEntries(answers));
     const check = (answer: string) => problemOf(() => checkBlank(starter, name, answer));
-    answers.set(name, given.has(name) ? suggestion : await ask.text(question, suggestion, check));
+    answers.set(name, given.has(name) || !asked ? suggestion : await ask.text(question, suggestion, check));
   }
   return fillBlanks(starter, folder, answers);
 }
 
-async function choosePages({ manifest }: Starter, options: Options, ask: Asker | null): Promise<string[]> {
+async function choosePages(
+  { manifest }: Starter,
+  options: Options,
+  ask: Asker | null,
+): Promise<ListedPage[]> {
+  const listed = options.pagesFrom === undefined ? [] : pagesFrom(options.pagesFrom, options.dir);
   const given = options.pages.map(withSlashes).flatMap(splitList);
-  if (given.length > 0 || ask === null) return given;
+  if (given.length > 0 || listed.length > 0 || ask === null) return [...listed, ...given.map(page)];
   const check = (answer: string) =>
     problemOf(() =>
       splitList(withSlashes(answer)).forEach((path) => void pageFile(path, manifest.places.pages)),
     );
-  return splitList(
-    withSlashes(await ask.text('Which more pages, parted by commas? (none: Enter)', '', check)),
-  );
+  const answer = await ask.text('Which more pages, parted by commas? (none: Enter)', '', check);
+  return splitList(withSlashes(answer)).map(page);
+}
+
+function page(path: string): ListedPage {
+  return Object.assign(new ListedPage(), { path });
+}
+
+function pagesFrom(file: string, dir: string | undefined): ListedPage[] {
+  const path = pointedTo(file, dir);
+  const text = new TextDecoder().decode(loadFile(around(path), basename(path)));
+  return readPageList(text, visible(file));
 }
 
 function problemOf(run: () => unknown): string | true {

@@ -34,9 +34,10 @@ export function showStarter(name: string, output: Output): number {
   const blanks = Object.entries(manifest.blanks);
   if (blanks.length > 0) lines.push(paint.bold('Blanks'));
   const width = Math.max(0, ...blanks.map(([blank]) => blank.length));
-  for (const [blank, { question, default: suggestion, hint }] of blanks) {
-    lines.push(`  ${blank.padEnd(width)}  ${visible(question)}`);
-    lines.push(`  ${' '.repeat(width)}  ${paint.dim(`unless said: ${visible(suggestion)}`)}`);
+  for (const [blank, { question, asked, default: suggestion, hint }] of blanks) {
+    lines.push(`  ${blank.padEnd(width)}  ${visible(question)}${asked ? '' : ` (--set ${blank}=…)`}`);
+    const unless = suggestion === '' ? 'left out unless said' : `unless said: ${visible(suggestion)}`;
+    lines.push(`  ${' '.repeat(width)}  ${paint.dim(unless)}`);
     if (hint !== undefined) lines.push(`  ${' '.repeat(width)}  ${paint.dim(visible(hint))}`);
   }
   const places = Object.entries(manifest.places);

@@ -127,6 +127,10 @@ const table = {
     `${folder} already has ${files}; nothing was written.`,
     'Choose another folder, or add only what is missing with: --fill-in',
   ],
+  'two-files': (path) => [
+    `Two files of the starter would go to ${path}; nothing was written.`,
+    'Give each a place of its own, for example with: --set styles-file=css/main.css',
+  ],
   'unknown-blank': (name, known) => [`This starter has no blank named ${name}.`, `Its blanks are: ${known}.`],
   'bad-blank': (name, value, hint) => [`${name} cannot be "${value}".`, hint],
   'bad-set': (text) => [`--set ${text} has no equals sign.`, 'Write it as: --set author="Gullhaven Ferry"'],

@@ -350,6 +350,7 @@ test('a blank in a stylesheet ends no comment and no string', () => {
         shown: 'a.css.hbs',
         target: 'a.css',
         values: { title: text },
+        placing: { of: (path) => path, places: {} },
         has: () => false,
       }),
     );

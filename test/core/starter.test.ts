@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import { CravelError } from '../../src/core/errors.ts';
 import { isSafeName, safeName } from '../../src/core/site/names.ts';
 import { readManifest } from '../../src/core/starter/manifest.ts';
+import { readPageList } from '../../src/core/starter/page-list.ts';
 import { fillBlanks, renderStarter } from '../../src/core/starter/render.ts';
 import { bytesOf, type Files } from '../support/site.ts';
 
@@ -54,6 +55,82 @@ test('every template gets the blanks, escaped, and paths from where it stands', 
     'css/b.css': 'a::before { content: "\\22 \\3c Tom & \\27 Ann\\27 >\\22 "; }',
   });
   assert.equal(render({ 'a.html.hbs': '{{motto}}' }).text['a.html'], 'Gullhaven ferry sails');
+});
+
+test('a starter puts files where its blanks say, and every path and place follows', () => {
+  const files = {
+    'index.html.hbs':
+      '{{to "css/a.css"}} {{to "js/a.js"}} {{to "js/b.js"}} {{to "images/x.svg"}}{{#if note}} {{note}}{{/if}}',
+    'css/a.css': '',
+    'js/a.js': '',
+    'js/b.js': '',
+    'images/x.svg': '',
+  };
+  const manifest = `summary: A test
+places: { styles: css, scripts: js, images: images }
+put: { css/a.css: "{{styles-file}}", js/a.js: "{{script}}", js/b.js: '{{beside script "b.js"}}', images/: "{{pics}}/" }
+blanks:
+  styles-file: { question: q, default: css/a.css }
+  script: { question: q, default: js/a.js }
+  pics: { question: q, default: images }
+  note: { question: q, default: "" }
+`;
+  const rows: readonly (readonly [
+    given: Record<string, string>,
+    index: string,
+    folders: readonly string[],
+  ])[] = [
+    [{}, 'css/a.css js/a.js js/b.js images/x.svg', ['css/', 'js/', 'images/']],
+    [
+      { 'styles-file': 'look/deep/ferry.css', note: 'Ida' },
+      'look/deep/ferry.css js/a.js js/b.js images/x.svg Ida',
+      ['look/deep/', 'js/', 'images/'],
+    ],
+    [
+      { 'styles-file': 'ferry.css', script: 'code/run.js', pics: '.' },
+      'ferry.css code/run.js code/b.js x.svg',
+      ['code/'],
+    ],
+  ];
+  for (const [given, index, expected] of rows) {
+    const { text, folders } = render(files, given, manifest);
+    assert.equal(text['index.html'], index);
+    for (const path of index.split(' ').filter((word) => word.includes('.'))) assert.ok(path in text, path);
+    assert.deepEqual(folders, expected);
+  }
+  assert.throws(
+    () => render(files, { 'styles-file': '../a.css' }, manifest),
+    /it puts css\/a\.css at \.\.\/a\.css/,
+  );
+  assert.throws(
+    () => render(files, { script: 'js/b.js' }, manifest),
+    /Two files of the starter would go to js\/b\.js/,
+  );
+});
+
+test('a list of pages gives each its words; what is wrong in it is told with its line', () => {
+  assert.deepEqual(
+    readPageList(
+      'pages:\n  - timetable\n  - { path: piers/north, title: " North  pier", description: x }\n',
+      'a.yaml',
+    ).map(({ path, title, description }) => [path, title, description]),
+    [
+      ['timetable', undefined, undefined],
+      ['piers/north', 'North pier', 'x'],
+    ],
+  );
+  const rows = {
+    'pages: 3': /a\.yaml 1:1: pages must be an array/,
+    'pages:\n  - { titel: x }': /a\.yaml 2:\d+: .*titel/,
+    'pages:\n  - { path: x, title: "" }': /a\.yaml 2:\d+: title must say something/,
+    '- x': /a\.yaml/,
+  };
+  for (const [text, problem] of Object.entries(rows))
+    assert.throws(
+      () => readPageList(text, 'a.yaml'),
+      (error) => error instanceof CravelError && problem.test(error.message),
+      text,
+    );
 });
 
 test('what is wrong with a starter or a value is told with its place', () => {

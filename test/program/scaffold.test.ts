@@ -80,7 +80,7 @@ test('a bad call is told what to do, writes nothing and exits with 2', (t) => {
     [['file'], /file is a file, not a folder/],
     [
       ['site', '--starter', 'ship'],
-      /no starter named ship\.\nChoose one of: assets, flat, folders, pages, source, stage\./,
+      /no starter named ship\.\nChoose one of: assets, bare, flat, folders, pages, source, stage\./,
     ],
     [['site', '--starter', '../../x'], /no starter named/],
     [['site', '--set', 'author'], /--set author has no equals sign\.\nWrite it as/],

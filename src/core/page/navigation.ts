@@ -5,6 +5,7 @@ import { relativePath } from '../mend/address.ts';
 import { isLink } from '../read/holder.ts';
 import { folderOf } from '../site/inventory.ts';
 import { beforeEnd, leadOf } from './manner.ts';
+import { inOneLine } from './naming.ts';
 import { type Outline, type Outlined, outlineOf } from './outline.ts';
 import { escapeMarkup, type Page } from './page.ts';
 import { leadsTo, type Part } from './parts.ts';
@@ -29,17 +30,31 @@ export function withLink(page: Page, part: Part, file: string, label: string): U
   const isFollowed = ({ name, attribute }: Outlined) => name === 'a' && attribute('href') !== null;
   const links = held.filter(isFollowed);
   const references = page.reading.references.filter(
-    ({ holder, offset }) =>
-      isLink(holder) && links.some(({ startTag }) => offset > startTag.start && offset < startTag.end),
+    ({ holder, offset }) => isLink(holder) && links.some(({ startTag }) => isIn(startTag, offset)),
   );
   if (references.some((reference) => leadsTo(reference, page.base, file))) return null;
   const address = relativePath(folderOf(page.base ?? ''), file);
+  // A link to a section that is called the same now leads to the page of its own.
+  const section = links.find((link) => isSectionCalled(page, link, label));
+  const href = section && references.find(({ offset }) => isIn(section.startTag, offset));
+  if (href !== undefined)
+    return page.edited([{ start: href.offset, end: href.offset + href.length, text: address }]);
   const last = links.at(-1);
   return page.edited([
     last === undefined
       ? firstLink(outline, nav, part, address, label)
       : linkLike(outline, last, address, label),
   ]);
+}
+
+function isIn({ start, end }: { readonly start: number; readonly end: number }, offset: number): boolean {
+  return offset > start && offset < end;
+}
+
+function isSectionCalled(page: Page, link: Outlined, label: string): boolean {
+  if (!link.attribute('href')?.startsWith('#') || link.endTag === null) return false;
+  const text = inOneLine(page.text(link.startTag.end, link.endTag.start));
+  return text.toLowerCase() === escapeMarkup(label).toLowerCase();
 }
 
 function firstLink(

@@ -9,6 +9,7 @@ import { openPage } from '../page/page.ts';
 import { isPage } from '../read/read.ts';
 import { fold } from '../site/inventory.ts';
 import { nearestNames } from '../site/near-names.ts';
+import type { Placing } from './placing.ts';
 import { fillTemplate } from './template.ts';
 
 /** What further pages are made from. */
@@ -18,6 +19,7 @@ export type Pattern =
       readonly shown: string;
       readonly bytes: Uint8Array;
       readonly values: Readonly<Record<string, string>>;
+      readonly placing: Placing;
     }
   | { readonly from: 'page'; readonly path: string };
 
@@ -40,10 +42,11 @@ export function addPage(site: Files, prefix: string, pattern: Pattern, file: str
     site.write(file, bytes);
     return;
   }
-  const { values, shown, bytes } = pattern;
+  const { values, shown, bytes, placing } = pattern;
   const context = {
     shown,
     target: prefix + file,
+    placing,
     values: { ...values, site: values.title ?? '', ...words },
     has: (path: string) => path.startsWith(prefix) && site.has(path.slice(prefix.length)),
   };

@@ -1,5 +1,5 @@
 /** The manifest of a starter, `starter.yaml`. */
-import { IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
+import { IsBoolean, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
 import { checkPlaces } from '../settings/read.ts';
 import { readYaml, shapeWithin, type YamlFile } from '../shape/yaml.ts';
 import { type Places, type ScriptPlace, scriptPlaces, staysInside } from '../site/places.ts';
@@ -12,7 +12,12 @@ export class Blank {
   @IsNotEmpty()
   question!: string;
 
-  /** What is used where no value is given; a template that may name the folder and earlier blanks. */
+  /** False where nobody is asked for it, and only `--set` fills it. */
+  @IsOptional()
+  @IsBoolean()
+  asked = true;
+
+  /** What is used where no value is given; a template that may name the folder and earlier blanks. Empty: it may stay so. */
   @IsString()
   default!: string;
 
@@ -43,6 +48,11 @@ export class Manifest {
   @IsObject()
   places: Places = {};
 
+  /** Where a file or a folder (its name ends in `/`) of the starter goes instead, by blanks; from the project's folder. */
+  @IsOptional()
+  @IsObject()
+  put: Record<string, string> = {};
+
   @IsOptional()
   @IsIn(scriptPlaces)
   'scripts-go'?: ScriptPlace;
@@ -65,9 +75,13 @@ export function readManifest(text: string, file: string): { manifest: Manifest; 
   for (const key of ['site', 'page'] as const) {
     if (!staysInside(manifest[key] ?? '')) yaml.tell([key], `${key} must lie inside the starter`);
   }
+  for (const [from, to] of Object.entries(manifest.put)) {
+    if (typeof to !== 'string' || !staysInside(from) || !staysInside(to))
+      yaml.tell(['put', from], `${from} must be put somewhere inside the project`);
+  }
   for (const [name, plain] of Object.entries(manifest.blanks)) {
     const path = ['blanks', name];
-    if (!/^[a-z][a-z0-9]*$/i.test(name) || reserved.has(name)) {
+    if (!/^[a-z][a-z0-9]*(?:-[a-z0-9]+)*$/i.test(name) || reserved.has(name)) {
       yaml.tell(path, `${name} cannot be the name of a blank`);
     }
     const blank = shapeWithin(yaml, path, Blank, plain);
@@ -83,7 +97,7 @@ export function readManifest(text: string, file: string): { manifest: Manifest; 
 
 /** Words that mean something of their own in a template. */
 const reserved = new Set(
-  'folder to brace closing backslash if each unless with lookup log this site heading'.split(' '),
+  'folder to beside brace closing backslash if each unless with lookup log this site heading'.split(' '),
 );
 
 function isPattern(text: string): boolean {

@@ -3,7 +3,8 @@
 import { fail } from '../errors.ts';
 import { inOneLine, inWords } from '../page/naming.ts';
 import { sitePrefix } from '../site/places.ts';
-import type { Manifest } from './manifest.ts';
+import { MANIFEST, type Manifest } from './manifest.ts';
+import { placingOf } from './placing.ts';
 import { fillTemplate, fillText, targetName } from './template.ts';
 
 export interface Starter {
@@ -51,7 +52,7 @@ export function defaultOf(
   return fillText(
     manifest.blanks[name]?.default ?? '',
     { folder: inWords(folder), ...earlier },
-    `${shown}/starter.yaml`,
+    `${shown}/${MANIFEST}`,
   );
 }
 
@@ -59,6 +60,7 @@ export function defaultOf(
 export function checkBlank({ manifest }: Starter, name: string, value: string): string {
   const text = inOneLine(value);
   const blank = manifest.blanks[name];
+  if (text === '' && blank?.default === '') return text;
   if (text === '') throw fail('bad-blank', name, text, 'Give it a value, or leave the option out.');
   if (/\p{Cc}/u.test(text)) throw fail('bad-blank', name, text, 'Leave out the control characters.');
   if (blank?.pattern !== undefined && !new RegExp(`^(?:${blank.pattern})$`, 'u').test(text)) {
@@ -71,14 +73,23 @@ export function checkBlank({ manifest }: Starter, name: string, value: string): 
 export function renderStarter(starter: Starter, values: Readonly<Record<string, string>>): Layout {
   const { manifest, shown } = starter;
   const sources = [...starter.files].filter(([path]) => path !== manifest.page);
-  const names = new Set(sources.map(([path]) => targetName(path)));
+  const placing = placingOf(manifest, values, `${shown}/${MANIFEST}`);
+  const names = new Set(sources.map(([path]) => placing.of(targetName(path))));
   const files = new Map<string, Uint8Array>();
   for (const [path, bytes] of sources) {
-    const target = targetName(path);
-    const context = { shown: `${shown}/${path}`, target, values, has: (file: string) => names.has(file) };
-    files.set(target, target === path ? bytes : fillTemplate(bytes, context));
+    const name = targetName(path);
+    const target = placing.of(name);
+    if (files.has(target)) throw fail('two-files', target);
+    const context = {
+      shown: `${shown}/${path}`,
+      target,
+      values,
+      placing,
+      has: (file: string) => names.has(file),
+    };
+    files.set(target, name === path ? bytes : fillTemplate(bytes, context));
   }
   const site = sitePrefix(manifest.site);
-  const folders = Object.values(manifest.places).map((place) => `${place.replace(/\/$/, '')}/`);
+  const folders = Object.values(placing.places).map((place) => `${place.replace(/\/$/, '')}/`);
   return { files, folders: folders.filter((place) => place !== './').map((place) => site + place) };
 }

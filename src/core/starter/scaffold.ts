@@ -12,31 +12,42 @@ import { newSettings } from '../settings/write.ts';
 import { INDEX } from '../site/formats.ts';
 import { sitePrefix } from '../site/places.ts';
 import { addPage, type Pattern, siteWords } from './add-page.ts';
-import { type Layout, renderStarter, type Starter } from './render.ts';
+import { MANIFEST } from './manifest.ts';
+import type { ListedPage } from './page-list.ts';
+import { placingOf } from './placing.ts';
+import { fillBlanks, type Layout, renderStarter, type Starter } from './render.ts';
 
-/** The whole project. `pages`: paths as people give them. Throws a `CravelError`. */
+/** The whole project, with these pages beside the starter's own. Throws a `CravelError`. */
 export function scaffoldLayout(
   starter: Starter,
   values: Readonly<Record<string, string>>,
-  pages: readonly string[],
+  pages: readonly ListedPage[],
 ): Layout {
   const { manifest, name } = starter;
   const { files, folders } = renderStarter(starter, values);
   const project = new ChangedFiles(files.keys(), (path) => files.get(path) as Uint8Array);
   const prefix = sitePrefix(manifest.site);
   const site = filesWithin(project, prefix);
-  const pagesFolder = manifest.places.pages;
+  const { places } = placingOf(manifest, values, `${starter.shown}/${MANIFEST}`);
+  const pagesFolder = places.pages;
   const pattern = patternOf(starter, values);
   const words = siteWords(site, INDEX);
-  for (const wanted of pages) {
+  for (const { path: wanted, title, description } of pages) {
     const file = pageFile(wanted, pagesFolder);
-    const own = wordsFor(file, pagesFolder, words);
+    // The starter may bring it.
+    if (files.has(prefix + file)) continue;
+    const derived = wordsFor(file, pagesFolder, words);
+    const own = {
+      title: title ?? derived.title,
+      description: description ?? derived.description,
+      heading: title ?? derived.heading,
+    };
     addPage(site, prefix, pattern, file, own);
     linkFromNavigation(site, INDEX, file, own.heading);
   }
   fillParts(site, INDEX, pagesOf(site));
   const old = project.has(SETTINGS_FILE) ? new TextDecoder().decode(project.read(SETTINGS_FILE)) : undefined;
-  const settings = { site: manifest.site, places: manifest.places, scriptsGo: manifest['scripts-go'] };
+  const settings = { site: manifest.site, places, scriptsGo: manifest['scripts-go'] };
   const text = newSettings({ ...settings, starter: name, blanks: values }, old);
   project.write(SETTINGS_FILE, new TextEncoder().encode(text));
   return { files: new Map(project.paths().map((path) => [path, project.read(path)])), folders };
@@ -51,7 +62,9 @@ export function patternOf(
   const page = starter?.manifest.page;
   const bytes = page === undefined ? undefined : starter?.files.get(page);
   if (starter === null || bytes === undefined) return { from: 'page', path: entry };
-  return { from: 'template', shown: `${starter.shown}/${page}`, bytes, values };
+  const all = { ...fillBlanks(starter, 'site', new Map()), ...values };
+  const placing = placingOf(starter.manifest, all, `${starter.shown}/${MANIFEST}`);
+  return { from: 'template', shown: `${starter.shown}/${page}`, bytes, values: all, placing };
 }
 
 /** Adds a link to the entry page's navigation part. False where there is no such part. */

@@ -5,6 +5,7 @@ import { relativePath } from '../mend/address.ts';
 import { isCode, isMarkup } from '../site/formats.ts';
 import { extensionOf, folderOf } from '../site/inventory.ts';
 import { staysInside } from '../site/places.ts';
+import type { Placing } from './placing.ts';
 
 const TEMPLATE = '.hbs';
 
@@ -30,14 +31,19 @@ export interface TemplateContext {
   /** The path of the file to be. */
   readonly target: string;
   readonly values: Readonly<Record<string, string>>;
-  /** True for files that `{{to}}` may lead to. */
+  readonly placing: Placing;
+  /** True for files of the project that `{{to}}` may lead to. */
   has(path: string): boolean;
 }
 
 /** The bytes of a template filled in. Throws a `CravelError` that names the template. */
-export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: TemplateContext): Uint8Array {
+export function fillTemplate(
+  bytes: Uint8Array,
+  { shown, target, values, placing, has }: TemplateContext,
+): Uint8Array {
   const to = (wanted: unknown) => {
-    if (typeof wanted !== 'string' || !staysInside(wanted) || !has(wanted)) {
+    const found = typeof wanted === 'string' && staysInside(wanted) ? placing.of(wanted) : null;
+    if (found === null || !has(found)) {
       throw fail(
         'manifest',
         shown,
@@ -45,7 +51,7 @@ export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: 
         'Add the file, or correct the name.',
       );
     }
-    return relativePath(folderOf(target), wanted);
+    return relativePath(folderOf(target), found);
   };
   const extension = extensionOf(target);
   const isInMarkup = isMarkup(target);
@@ -64,9 +70,12 @@ export function fillTemplate(bytes: Uint8Array, { shown, target, values, has }: 
   );
 }
 
-/** A short template without paths: the default of a blank. */
+/** The path of another file in the folder of one. */
+const beside = (file: string, name: string) => folderOf(file) + name;
+
+/** A short template without `{{to}}`: the default of a blank, where a file is put. */
 export function fillText(text: string, values: Readonly<Record<string, string>>, shown: string): string {
-  return evaluate(text, values, shown, { noEscape: true }, writers);
+  return evaluate(text, values, shown, { strict: true, noEscape: true }, { beside, ...writers });
 }
 
 function evaluate(

@@ -30,7 +30,7 @@ fetch('data/weather.json')
   .catch(() => {});
 
 for (const spot of document.querySelectorAll('[data-year]')) {
-  spot.textContent = String(new Date().getFullYear());
+  spot.textContent = ` · ${new Date().getFullYear()}`;
 }
 show();
 requestAnimationFrame(stage.run);

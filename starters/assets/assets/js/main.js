@@ -1,4 +1,4 @@
-// The year in the footer is always this one.
+// The footer says which year it is.
 for (const spot of document.querySelectorAll('[data-year]')) {
-  spot.textContent = String(new Date().getFullYear());
+  spot.textContent = ` · ${new Date().getFullYear()}`;
 }

@@ -81,7 +81,10 @@ export const page = {
     'cravel page piers/north piers/south --like fares.html',
   ],
   options: {
-    like: text('<page>', 'make them like this page, its main content emptied'),
+    like: text(
+      '<page>',
+      'make them like this page, its main content emptied; it may be one that leave-out names',
+    ),
     title: list('<text>', 'the title; one for each page, in their order'),
     description: list('<text>', 'the description; one for each page, in their order'),
     inNav: flag('add a link to the navigation part on every page'),

@@ -6,7 +6,8 @@ import { inOneLine, type PageWords, pageFile, wordsFor } from '../core/page/nami
 import { fillParts } from '../core/page/sync.ts';
 import { withLineEnd } from '../core/site/line-ends.ts';
 import { addPage, type Pattern, siteWords } from '../core/starter/add-page.ts';
-import { linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
+import type { Starter } from '../core/starter/render.ts';
+import { isFilledIn, linkFromNavigation, patternOf } from '../core/starter/scaffold.ts';
 import { withSlashes } from '../disk/disk-path.ts';
 import { lineEndOf } from '../disk/line-end.ts';
 import type { Project } from '../disk/project.ts';
@@ -33,11 +34,13 @@ export async function page(written: readonly string[], raw: object, output: Outp
   }
   return changeProject(options, `page ${paths.join(' ')}`, output, async (project) => {
     const { site, settings, prefix, places, standing } = project;
-    const { pattern, note } = patternFor(project, options.like);
+    const { starter, note } = starterOf(project);
+    const pattern = patternFor(project, starter, options.like);
     const own = siteWords(site, settings.entry);
+    const about = settings.blanks.description ?? own.description;
     const said = {
       title: settings.blanks.title ?? own.title,
-      description: settings.blanks.description ?? own.description,
+      description: isFilledIn(starter, settings.blanks, about) ? about : '',
     };
     const made: string[] = [];
     const lineEnd = lineEndOf(project.root, project.files.paths());
@@ -55,26 +58,38 @@ export async function page(written: readonly string[], raw: object, output: Outp
     fillParts(site, settings.entry, options.inNav ? project.pages() : [...made, settings.entry]);
     const next = options.inNav ? '' : ' Link to it from other pages, or call again with --in-nav.';
     return {
-      notes: [...note, `Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`],
+      notes: [
+        ...(options.like === undefined ? note : []),
+        `Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`,
+      ],
       idle: 'Nothing to do.',
     };
   });
 }
 
-/** What new pages are made from, with a note where that is not what the project was laid out from. */
 function patternFor(
-  { settings, sitePath }: Project,
+  { settings: { blanks, entry }, sitePath, leftOut }: Project,
+  starter: Starter | null,
   like: string | undefined,
-): { pattern: Pattern; note: readonly string[] } {
-  if (like !== undefined) return { pattern: { from: 'page', path: sitePath(like) }, note: [] };
-  const { starter: name, blanks, entry } = settings;
-  if (name === undefined) return { pattern: patternOf(null, blanks, entry), note: [] };
+): Pattern {
+  if (like === undefined) return patternOf(starter, blanks, entry);
+  const path = sitePath(like);
+  // A page that is there to be copied alone may be left out of what is published.
+  return { from: 'page', path, bytes: leftOut(path) };
+}
+
+/** What the project was laid out from, with a note where that is gone. */
+function starterOf({ settings: { starter: name, entry } }: Project): {
+  starter: Starter | null;
+  note: readonly string[];
+} {
+  if (name === undefined) return { starter: null, note: [] };
   try {
-    return { pattern: patternOf(loadStarter(name), blanks, entry), note: [] };
+    return { starter: loadStarter(name), note: [] };
   } catch (error) {
     if (!(error instanceof CravelError) || error.code !== 'unknown-starter') throw error;
     const note = `The starter ${visible(name)} is gone: made like ${visible(entry)} instead.`;
-    return { pattern: patternOf(null, blanks, entry), note: [note] };
+    return { starter: null, note: [note] };
   }
 }
 

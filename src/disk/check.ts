@@ -6,6 +6,7 @@ import type { Answer } from '../core/judge/rule.ts';
 import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
+import type { Settings } from '../core/settings/settings.ts';
 import { digestOfFile } from './digest.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
@@ -109,7 +110,7 @@ export class ProjectCheck {
     return this.#take(check, project);
   }
 
-  #start(project: Project, progress?: Progress): Promise<Checked> {
+  async #start(project: Project, progress?: Progress): Promise<Checked> {
     const { inventory, settings, places } = project;
     this.#project = project;
     this.#check = startCheck(inventory, {
@@ -120,6 +121,7 @@ export class ProjectCheck {
       headOf: (path) => readHead(below(this.#root, path)),
       digestOf: (path, algorithm) => digestOfFile(below(this.#root, path), algorithm),
       isOnline: this.options.online ?? false,
+      samples: await samplesFor(settings),
     });
     return this.#take(this.#check, project, progress);
   }
@@ -211,4 +213,11 @@ export class ProjectCheck {
       return new Uint8Array();
     }
   }
+}
+
+/** The texts of the starter that a project was laid out from; few projects need what they are found with. */
+async function samplesFor(settings: Settings): Promise<readonly string[]> {
+  if (settings.starter === undefined) return [];
+  const { samplesOfProject } = await import('./samples.ts');
+  return samplesOfProject(settings.starter, settings.blanks);
 }

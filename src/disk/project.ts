@@ -39,6 +39,8 @@ export interface Project {
   readonly site: Files;
   /** The pages of the site. */
   pages(): string[];
+  /** A file that the settings leave out of the site, by its site path; null where there is none. */
+  leftOut(path: string): Uint8Array | null;
   /** The site path of the folder that somebody works in; empty for the project's folder and the site's. */
   readonly standing: string;
   /** The site path of what somebody names from the folder that they work in, from the project's, or from the site's. */
@@ -80,6 +82,10 @@ export async function openProject(root: DiskPath, { apart, from = root }: Openin
     files,
     site,
     pages: () => pagesOf(site),
+    leftOut(path) {
+      if (!isNamed(path) || statOrNull(below(siteFolder, path))?.isFile() !== true) return null;
+      return loadFile(siteFolder, path);
+    },
     standing: standingIn(pointedTo(root), from, prefix),
     sitePath(named) {
       const [here, there] = [from, root].map((folder) => {

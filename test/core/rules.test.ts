@@ -10,7 +10,7 @@ import { inWords } from '../../src/show/holder.ts';
 import { ruleAsPage, rulesAsPage } from '../../src/show/rules.ts';
 import { swallowing } from '../corpus/swallowed-cases.ts';
 import { projectFolder } from '../support/program.ts';
-import { brokenIn, checkFiles, type Files, mended } from '../support/site.ts';
+import { brokenIn, checkFiles, type Files, mended, samples } from '../support/site.ts';
 
 /** A page that no rule has anything to say of, with more in its head and body. */
 function page(body: string, head = '', title = 'Gullhaven Ferry'): string {
@@ -594,6 +594,10 @@ const rows: Readonly<
     ],
   ],
   'lacks-doctype': [[{ 'index.html': page('').replace('<!doctype html>', '') }, 'doctype', null, site('')]],
+  filler: [
+    [site(`<p>${samples[1]}</p>`), 'file', null, site(`<p>${samples[0]}</p><p>${samples[1]}</p>`)],
+    [site(`<p>${samples[0]}</p>`), 'file', null, site('<p>Six crossings a day.</p>')],
+  ],
   'file-name': [
     [
       site('<img src="North%20Pier.svg">', { 'North Pier.svg': '' }),

@@ -42,6 +42,82 @@ test('every starter lays out a project whose check is clean, whatever the blanks
   }
 });
 
+test("a starter's texts are told once the first of them was replaced, until none is left", (t) => {
+  const folder = temporaryFolder(t);
+  cravel(folder, 'scaffold', 'ferry', '--starter', 'flat');
+  const index = join(folder, 'ferry/index.html');
+  const filler = () => {
+    const { stdout } = cravel(folder, 'check', 'ferry', '--only', 'filler', '--as', 'json');
+    return JSON.parse(stdout).findings.map(({ file, line, message }: Record<string, unknown>) => [
+      file,
+      line,
+      message,
+    ]);
+  };
+  const replace = (from: string | RegExp, to: string) =>
+    writeFileSync(index, readFileSync(index, 'utf8').replace(from, to));
+  assert.deepEqual(filler(), []);
+  replace('The one thing that a visitor should remember.', 'Six crossings a day.');
+  assert.deepEqual(filler(), [
+    [
+      'index.html',
+      7,
+      "“Ferry: what we do, how it works, and how to reach us.” is still the starter's, and so are 6 more texts of this page",
+    ],
+  ]);
+  replace(/Ferry: what we do[^"<]*/g, 'Over to the isle.');
+  replace(/<(dd|p)>[^<]+<\/\1>/g, '<$1>Ours.</$1>');
+  assert.deepEqual(filler(), []);
+});
+
+test('files go where --set says, pages come from a list, and a section of that name gives way', (t) => {
+  const folder = temporaryFolder(t, {
+    'pages.yaml': 'pages:\n  - tides\n  - { path: contact, title: Contact, description: How to reach us. }\n',
+  });
+  const set = ['styles-file=look/ferry.css', 'script-file=code/run.js', 'pictures-folder=pictures'];
+  const names = set.flatMap((pair) => ['--set', pair]);
+  const made = cravel(folder, 'scaffold', 'site', '--pages-from', 'pages.yaml', '--pages', 'about', ...names);
+  assert.equal(made.code, 0, made.stderr);
+  const site = join(folder, 'site');
+  assert.deepEqual(
+    tree(site).filter((path) => path.includes('.')),
+    'about.html code/run.js contact.html cravel.yaml index.html look/ferry.css pictures/icon.svg pictures/opening.svg tides.html'.split(
+      ' ',
+    ),
+  );
+  const nav = /<nav[\s\S]*?<\/nav>/.exec(readFileSync(join(site, 'index.html'), 'utf8'))?.[0] ?? '';
+  assert.deepEqual(
+    Array.from(nav.matchAll(/href="([^"]*)"/g), ([, href]) => href),
+    ['about.html', '#work', 'contact.html', 'tides.html'],
+  );
+  assert.match(
+    readFileSync(join(site, 'cravel.yaml'), 'utf8'),
+    /styles: look, scripts: code, images: pictures/,
+  );
+  assert.match(readFileSync(join(site, 'contact.html'), 'utf8'), /content="How to reach us\."/);
+  // What the starter put in place of a description is not carried on.
+  assert.match(readFileSync(join(site, 'tides.html'), 'utf8'), /content="Tides\. Site"/);
+  mkdirSync(join(site, 'models'));
+  writeFileSync(
+    join(site, 'models/page.html'),
+    '<!doctype html><html lang="en"><title>x</title><body><main>Model</main></body></html>',
+  );
+  writeFileSync(
+    join(site, 'cravel.yaml'),
+    `${readFileSync(join(site, 'cravel.yaml'), 'utf8')}leave-out: [models/**]\n`,
+  );
+  assert.equal(cravel(site, 'page', 'fares', '--like', 'models/page.html', '--in-nav').code, 0);
+  assert.match(readFileSync(join(site, 'fares.html'), 'utf8'), /<title>Fares · Site<\/title>/);
+  const checked = cravel(folder, 'check', 'site');
+  assert.match(checked.stdout, /Read \d+ references in 5 pages/);
+  const bad = cravel(folder, 'scaffold', 'other', '--set', 'styles-file=../x.css');
+  assert.deepEqual(
+    [bad.code, /styles-file cannot be "\.\.\/x\.css"/.test(bad.stderr)],
+    [2, true],
+    bad.stderr,
+  );
+});
+
 test('a scaffolded folder is open to the web server like any other', (t) => {
   const folder = temporaryFolder(t);
   mkdirSync(join(folder, 'other'));

@@ -53,6 +53,9 @@ export function contentOptions(read: (path: string) => Uint8Array): CheckOptions
   };
 }
 
+/** The texts that the starter of each site has in place of its own. */
+export const samples = ['What comes first, in a few words.', 'What comes at last, é.'];
+
 /** The report on a site that exists in memory only; other hosts give these answers, by address. */
 export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): SiteReport {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
@@ -61,6 +64,7 @@ export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | 
   const check = startCheck(inventory, {
     ...contentOptions((path) => content.get(path) as Uint8Array),
     isOnline: answers !== null,
+    samples,
   });
   takeAll(check, (path) => content.get(path) as Uint8Array);
   if (answers !== null) check.answer(answers);

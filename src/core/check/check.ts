@@ -74,6 +74,8 @@ export interface CheckOptions {
   readonly headOf: (path: string) => Uint8Array | null;
   /** The digest of a file, in base64; null where it cannot be read. */
   readonly digestOf: (path: string, algorithm: Algorithm) => string | null;
+  /** The texts that the project's starter has in place of the site's own. */
+  readonly samples?: readonly string[];
   /** Other hosts are to be asked: see {@link Check.questions}. */
   readonly isOnline?: boolean;
 }
@@ -119,10 +121,11 @@ class SiteCheck implements Check {
       sayings: new Sayings(),
       marks: new FileMarks(),
       isOnline: options.isOnline ?? false,
+      samples: options.samples ?? [],
       masters: new Map(),
     };
     this.#secondLook = new SecondLook(this.#site, this.#ledger, this.#surroundings.resolver);
-    this.#judgement = new SiteJudgement(this.#site, this.#ledger);
+    this.#judgement = new SiteJudgement(this.#site, this.#ledger, options.samples ?? []);
     this.wanted = inOrder([...inventory.files].filter(isRead), entry);
   }
 

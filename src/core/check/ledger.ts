@@ -38,6 +38,7 @@ export class Ledger {
     pages: 0,
     titles: 0,
     descriptions: 0,
+    samples: 0,
     ways: 0,
     loads: 0,
     uses: 0,
@@ -167,7 +168,8 @@ export class Ledger {
       if (after.record !== null) this.#pages.set(after.file, after.record);
       this.#pagesInOrder = null;
       this.#loadedAs = null;
-      for (const facet of ['pages', 'titles', 'descriptions', 'ways', 'loads'] as const) this.note(facet);
+      for (const facet of ['pages', 'titles', 'descriptions', 'samples', 'ways', 'loads'] as const)
+        this.note(facet);
       this.modules++;
       this.links++;
       return;
@@ -180,6 +182,7 @@ export class Ledger {
     if ((old === null) !== (now === null)) this.note('pages');
     if (JSON.stringify(old?.title) !== JSON.stringify(now?.title)) this.note('titles');
     if (old?.description !== now?.description) this.note('descriptions');
+    if (JSON.stringify(old?.samples) !== JSON.stringify(now?.samples)) this.note('samples');
     const isAlikeLeading = isSameList(before?.leadsTo ?? [], after?.leadsTo ?? []);
     if (!isAlikeLeading) this.note('ways');
     const isAlikeLoading = isSameMap(before?.loads ?? none, after?.loads ?? none);

@@ -76,6 +76,8 @@ export interface Surroundings {
   readonly marks: FileMarks;
   /** Other hosts are to be asked. */
   readonly isOnline: boolean;
+  /** Texts of the project's starter. */
+  readonly samples: readonly string[];
   /** The masters of parts, read before any copy. */
   masters: ReadonlyMap<string, Master>;
 }

@@ -27,6 +27,7 @@ export class SiteJudgement {
   constructor(
     readonly site: SiteView,
     readonly ledger: Ledger,
+    readonly samples: readonly string[],
   ) {}
 
   /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links; `ownReports` are no part of the site. */
@@ -74,6 +75,7 @@ export class SiteJudgement {
     }
     return {
       site,
+      samples: this.samples,
       used: this.#used,
       missed: this.#missed,
       get pages() {

@@ -9,6 +9,7 @@ import { detach, detachAll, detachReference, detachShared } from '../read/detach
 import { holderOf } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
+import { byteOffsets } from '../read/offsets.ts';
 import type { Hint, Kind, Reading, Reference, Span } from '../read/reading.ts';
 import { kindByName } from '../read/script/addresses.ts';
 import type { Finding } from '../report.ts';
@@ -101,6 +102,7 @@ class Taking {
             description: this.#isTorn ? null : page.description && detach(page.description),
             loads,
             leadsTo: this.#leadsTo,
+            samples: this.#samples(),
           }
         : null;
     return {
@@ -337,6 +339,23 @@ class Taking {
     const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
+  }
+
+  /** Where the page has the texts of its starter. */
+  #samples(): PageRecord['samples'] {
+    const { file, bytes, reading } = this;
+    const { samples } = this.around;
+    if (samples.length === 0) return [];
+    const page = openPage(file, bytes, reading);
+    const whole = page.text(0, page.source.bytes.length);
+    const offsetOf = byteOffsets(page.source, whole);
+    const found = samples.flatMap((sample, text) => {
+      const start = whole.indexOf(sample);
+      if (start < 0) return [];
+      const offset = page.offsetInFile(offsetOf(start));
+      return [{ text, offset, length: page.offsetInFile(offsetOf(start + sample.length)) - offset }];
+    });
+    return found.sort((one, other) => one.offset - other.offset);
   }
 
   #add(draft: Draft): void {

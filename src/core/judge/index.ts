@@ -23,6 +23,7 @@ import { blockingScript } from './rules/blocking-script.ts';
 import { doesNotParse } from './rules/does-not-parse.ts';
 import { empty } from './rules/empty.ts';
 import { fileName } from './rules/file-name.ts';
+import { filler } from './rules/filler.ts';
 import { fromRoot } from './rules/from-root.ts';
 import { hostDependent } from './rules/host-dependent.ts';
 import { inlineCode } from './rules/inline-code.ts';
@@ -143,6 +144,7 @@ export const siteRules: readonly SiteRule[] = [
   unused,
   unreached,
   oddOneOut,
+  filler,
 ];
 
 /** Every rule there is, the worst grade first. */

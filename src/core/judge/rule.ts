@@ -171,6 +171,8 @@ export interface PageRecord {
   /** Files that it loads, each with the first kind, and files that it leads to. */
   readonly loads: ReadonlyMap<string, Kind>;
   readonly leadsTo: readonly string[];
+  /** Where it has the texts of {@link SiteFacts.samples}, by their numbers, in order. */
+  readonly samples: readonly (Span & { readonly text: number })[];
 }
 
 /** What a rule about the site may look at; it is asked again only where one of these has changed. */
@@ -181,6 +183,8 @@ export type Facet =
   | 'pages'
   | 'titles'
   | 'descriptions'
+  /** Texts of the starter that pages have. */
+  | 'samples'
   /** Which page leads to which. */
   | 'ways'
   /** What pages and other files load. */
@@ -192,6 +196,8 @@ export type Facet =
 export interface SiteFacts {
   readonly site: SiteView;
   readonly pages: ReadonlyMap<string, PageRecord>;
+  /** The texts that the project's starter has in place of the site's own. */
+  readonly samples: readonly string[];
   /** Files that something refers to or that a script names, and folders of files whose names a script puts together. */
   readonly used: ReadonlySet<string>;
   /** Links that lead nowhere, and that a reference leads to or through. */

@@ -21,7 +21,8 @@ export type Pattern =
       readonly values: Readonly<Record<string, string>>;
       readonly placing: Placing;
     }
-  | { readonly from: 'page'; readonly path: string };
+  /** `bytes`: of one that is no part of the site. */
+  | { readonly from: 'page'; readonly path: string; readonly bytes?: Uint8Array | null };
 
 /** The files of a site by their names without letter case; pages that are added come to them. */
 const namesIn = onceFor((site: Files) => new Map(site.paths().map((path) => [fold(path), path])));
@@ -35,9 +36,10 @@ export function addPage(site: Files, prefix: string, pattern: Pattern, file: str
   names.set(fold(file), file);
   if (pattern.from === 'page') {
     const { path } = pattern;
-    if (!site.has(path) || !isPage(path))
+    const model = pattern.bytes ?? (site.has(path) ? site.read(path) : null);
+    if (model === null || !isPage(path))
       throw fail('no-page', path, nearestNames(path, site.paths().filter(isPage)));
-    const bytes = makeLike(openPage(path, site.read(path)), file, words);
+    const bytes = makeLike(openPage(path, model), file, words);
     if (bytes === null) throw fail('far-base', path);
     site.write(file, bytes);
     return;

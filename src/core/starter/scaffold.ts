@@ -15,7 +15,7 @@ import { addPage, type Pattern, siteWords } from './add-page.ts';
 import { MANIFEST } from './manifest.ts';
 import type { ListedPage } from './page-list.ts';
 import { placingOf } from './placing.ts';
-import { fillBlanks, type Layout, renderStarter, type Starter } from './render.ts';
+import { defaultOf, fillBlanks, type Layout, renderStarter, type Starter } from './render.ts';
 
 /** The whole project, with these pages beside the starter's own. Throws a `CravelError`. */
 export function scaffoldLayout(
@@ -31,7 +31,8 @@ export function scaffoldLayout(
   const { places } = placingOf(manifest, values, `${starter.shown}/${MANIFEST}`);
   const pagesFolder = places.pages;
   const pattern = patternOf(starter, values);
-  const words = siteWords(site, INDEX);
+  const { title: called, description: about } = siteWords(site, INDEX);
+  const words = { title: called, description: isFilledIn(starter, values, about) ? about : '' };
   for (const { path: wanted, title, description } of pages) {
     const file = pageFile(wanted, pagesFolder);
     // The starter may bring it.
@@ -51,6 +52,16 @@ export function scaffoldLayout(
   const text = newSettings({ ...settings, starter: name, blanks: values }, old);
   project.write(SETTINGS_FILE, new TextEncoder().encode(text));
   return { files: new Map(project.paths().map((path) => [path, project.read(path)])), folders };
+}
+
+/** False for a description that the starter gave in place of one: other pages are not to carry it on. */
+export function isFilledIn(
+  starter: Starter | null,
+  values: Readonly<Record<string, string>>,
+  description: string,
+): boolean {
+  if (starter === null || starter.own) return true;
+  return description !== defaultOf(starter, 'description', '', values);
 }
 
 /** What further pages of a project are made from: its starter's pattern, else its entry page. */

@@ -22,6 +22,14 @@ const site = (body: string, others: Files = {}, head = ''): Files => ({
   'index.html': page(body, head),
   ...others,
 });
+/** Five pages that lead to each other as `ways` says. */
+const withMenu = (ways: (file: string) => readonly string[]): Files =>
+  Object.fromEntries(
+    ['index', 'a', 'b', 'c', 'd'].map((name) => {
+      const links = ways(`${name}.html`).map((to) => `<a href="${to}.html">${to}</a>`);
+      return [`${name}.html`, page(`<nav>${links.join('')}</nav><a href="a.html">a</a>`, '', `Page ${name}`)];
+    }),
+  );
 const pages = (amount: number, head: (index: number) => string): Files =>
   Object.fromEntries(
     Array.from({ length: amount }, (_none, index) => [
@@ -654,6 +662,22 @@ const rows: Readonly<
       'file',
       null,
       { ...pages(4, (index) => (index === 2 ? '' : '<script defer src="a.js"></script>')), 'a.js': 'let a;' },
+    ],
+    // Copies of one navigation, and one that was left behind.
+    [
+      withMenu((file) => (file === 'c.html' ? ['index', 'a', 'b', 'c'] : ['index', 'a', 'b', 'c', 'd'])),
+      'file',
+      null,
+      withMenu((file) => ['index', 'a', 'b', 'c', 'd'].filter((name) => `${name}.html` !== file)),
+    ],
+    // A page that leads elsewhere altogether has no such navigation; of two links nobody knows.
+    [
+      withMenu((file) => (file === 'd.html' ? ['index', 'b', 'c'] : ['index', 'a', 'b', 'c', 'd'])),
+      'file',
+      null,
+      {
+        ...withMenu((file) => (file === 'd.html' ? ['index'] : ['index', 'a', 'b', 'c', 'd'])),
+      },
     ],
     // What it names wrong was meant.
     [

@@ -1,7 +1,7 @@
 /** The shares of a site, and what they come to together: kept up as files come, change and go. */
 import type { Facet, PageRecord } from '../judge/rule.ts';
 import type { Kind } from '../read/reading.ts';
-import { isSameList, isSameMap } from '../same.ts';
+import { isSameList, isSameMap, isSameSet } from '../same.ts';
 import type { Share } from './share.ts';
 
 /** How a file refers to others: a page that leads to them, a page that names them otherwise, another file. */
@@ -184,7 +184,8 @@ export class Ledger {
     if (old?.description !== now?.description) this.note('descriptions');
     if (JSON.stringify(old?.samples) !== JSON.stringify(now?.samples)) this.note('samples');
     const isAlikeLeading = isSameList(before?.leadsTo ?? [], after?.leadsTo ?? []);
-    if (!isAlikeLeading) this.note('ways');
+    if (!isAlikeLeading || !isSameSet(old?.navigation ?? noPaths, now?.navigation ?? noPaths))
+      this.note('ways');
     const isAlikeLoading = isSameMap(before?.loads ?? none, after?.loads ?? none);
     if (!isAlikeLeading || !isAlikeLoading || !isSameList(before?.names ?? [], after?.names ?? []))
       this.links++;
@@ -206,6 +207,7 @@ export class Ledger {
 }
 
 const none: ReadonlyMap<string, Kind> = new Map();
+const noPaths: ReadonlySet<string> = new Set();
 
 function mapOf({ imports }: Share): unknown {
   return imports && [[...imports.imports], Array.from(imports.scopes, ([scope, map]) => [scope, [...map]])];

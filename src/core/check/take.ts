@@ -27,6 +27,7 @@ import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 /** Kinds whose place in the page is judged. */
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
 const noLoads: ReadonlyMap<string, Kind> = new Map();
+const noPaths: ReadonlySet<string> = new Set();
 
 let serial = 0;
 
@@ -39,6 +40,8 @@ export function shareOf(
 ): Share {
   return new Taking(file, bytes, reading, surroundings).share();
 }
+
+const endOf = ({ offset, length }: Span) => offset + length;
 
 class Taking {
   /** Marks what this file had, each thing once. */
@@ -53,6 +56,7 @@ class Taking {
   #external = 0;
   #loads: Map<string, Kind> | null = null;
   readonly #leadsTo: string[] = [];
+  #navigation: Set<string> | null = null;
   readonly #names: string[] = [];
   readonly #findings: Finding[] = [];
   readonly #suspected: Finding[] = [];
@@ -102,6 +106,8 @@ class Taking {
             description: this.#isTorn ? null : page.description && detach(page.description),
             loads,
             leadsTo: this.#leadsTo,
+            navigation: this.#navigation ?? noPaths,
+            marksParts: page.partMarks.length > 0,
             samples: this.#samples(),
           }
         : null;
@@ -131,7 +137,9 @@ class Taking {
   }
 
   #takeReferences(): void {
-    const { references } = this.reading;
+    const { references, page } = this.reading;
+    const navigation = page?.navigation ?? [];
+    let menu = 0;
     for (let index = 0; index < references.length; index++) {
       const reference = references[index] as Reference;
       const { kind, from, written } = reference;
@@ -141,6 +149,12 @@ class Taking {
       const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
       this.#references++;
       if (lead.isHosted) this.#external++;
+      while (menu < navigation.length && endOf(navigation[menu] as Span) < reference.offset) menu++;
+      if (isLink && menu < navigation.length && (navigation[menu] as Span).offset < reference.offset) {
+        const found = lead.isOwn ? this.#own : lead.found;
+        this.#navigation ??= new Set();
+        if (found !== null) this.#navigation.add(found.path);
+      }
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
       if (isLink && lead.isSettled && !this.#marks.asked.isFirst(lead.number, this.#serial)) {
         if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));

@@ -171,6 +171,10 @@ export interface PageRecord {
   /** Files that it loads, each with the first kind, and files that it leads to. */
   readonly loads: ReadonlyMap<string, Kind>;
   readonly leadsTo: readonly string[];
+  /** Files that its navigation leads to, the page itself included. */
+  readonly navigation: ReadonlySet<string>;
+  /** Copies of parts, or the masters, are among what it holds. */
+  readonly marksParts: boolean;
   /** Where it has the texts of {@link SiteFacts.samples}, by their numbers, in order. */
   readonly samples: readonly (Span & { readonly text: number })[];
 }

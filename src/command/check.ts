@@ -15,6 +15,7 @@ import { statOrNull } from '../disk/stat.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
 import type { NamedSite } from '../show/html.ts';
+import type { Fails } from '../show/junit.ts';
 import { count, type Paint, paintFor, shortList } from '../show/paint.ts';
 import { inChunks } from '../show/pieces.ts';
 import { type Cut, reportAsText } from '../show/text.ts';
@@ -67,7 +68,11 @@ export async function check(folders: readonly string[], raw: object, output: Out
   const ofPart =
     only.length > 0 ? 'Nothing of that is found.' : isWithin ? 'Nothing is found there.' : undefined;
   const tell = async (all: readonly Checked[]) => {
-    await write(all, options, ofPart, output);
+    const failingIn = new Map(
+      all.map((one) => [one.site, picker(failOn.length > 0 ? failOn : (one.failOn ?? failing))]),
+    );
+    const fails: Fails = (site, finding) => failingIn.get(site)?.(finding) ?? false;
+    await write(all, fails, options, ofPart, output);
     tellUnread(all, options, output);
     for (const checked of all) tellAccepted(checked, output);
     for (const { linksOut } of all) tellLinksOut(linksOut, output);
@@ -78,9 +83,7 @@ export async function check(folders: readonly string[], raw: object, output: Out
     for (const { root } of named) tellWhole(root, output);
     const unfinished = await Promise.all(named.map(({ root }) => tellUnfinished(pointedTo(root), output)));
     if (isUnread || unfinished.includes(true)) return 2;
-    const isFailing = ({ site, failOn: own }: Checked) =>
-      site.findings.some(picker(failOn.length > 0 ? failOn : (own ?? failing)));
-    return all.some(isFailing) ? 1 : 0;
+    return all.some(({ site }) => site.findings.some((finding) => fails(site, finding))) ? 1 : 0;
   };
   const look = async (project: ProjectCheck) => {
     try {
@@ -193,6 +196,7 @@ function tellUnasked(unasked: readonly Unasked[], output: Output): void {
 /** Writes the report to stdout, or as a whole to the file that `--out` names. */
 async function write(
   all: readonly Checked[],
+  fails: Fails,
   options: Options,
   ofPart: string | undefined,
   output: Output,
@@ -200,7 +204,7 @@ async function write(
   const { as, by, most, out, watch } = options;
   const report: Report = { cravel: 2, sites: all.map(({ site }) => site) };
   const named = all.map(({ root }) => ({ name: basename(pointedTo(root)), lineOf: linesOf(root) }));
-  const pieces = as === 'text' ? null : (await formats[as]())(report, named);
+  const pieces = as === 'text' ? null : (await formats[as]())(report, named, fails);
   if (out === undefined) {
     if (pieces === null) showText(report, { most, by, ofPart, fits: watch }, output);
     else tellAll(pieces, output);
@@ -220,12 +224,18 @@ type Format = Exclude<Options['as'], 'text'>;
 
 /** The writer of each format; each is loaded when asked for. */
 const formats: Readonly<
-  Record<Format, () => Promise<(report: Report, named: readonly NamedSite[]) => Iterable<string>>>
+  Record<
+    Format,
+    () => Promise<(report: Report, named: readonly NamedSite[], fails: Fails) => Iterable<string>>
+  >
 > = {
   json: async () => (await import('../show/json.ts')).reportAsJson,
   ndjson: async () => (await import('../show/json.ts')).reportAsLines,
   sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
-  junit: async () => (await import('../show/junit.ts')).reportAsJunit,
+  junit: async () => {
+    const { reportAsJunit } = await import('../show/junit.ts');
+    return (report, _named, fails) => reportAsJunit(report, fails);
+  },
   html: async () => (await import('../show/html.ts')).reportAsPage,
 };
 

@@ -1,17 +1,24 @@
-/** The report of a check as JUnit XML: a suite for each file with findings, a case for each finding. */
+/**
+ * The report of a check as JUnit XML: a suite for each file with findings, a case for each finding. What does not make the
+ * check fail is skipped, with the reason.
+ */
 import { groupBy } from '../core/group-by.ts';
 import { type Finding, inAll, type Report, type SiteReport } from '../core/report.ts';
 import { forXml } from './escape.ts';
 import { inSite } from './in-site.ts';
 
-export function* reportAsJunit({ sites }: Report): Iterable<string> {
-  const failures = inAll(sites, ({ findings }) => findings.length);
+/** Whether a finding of a site makes the check fail. */
+export type Fails = (site: SiteReport, finding: Finding) => boolean;
+
+export function* reportAsJunit({ sites }: Report, fails: Fails): Iterable<string> {
+  const all = inAll(sites, ({ findings }) => findings.length);
+  const failures = inAll(sites, (site) => site.findings.filter((finding) => fails(site, finding)).length);
   const errors = inAll(sites, ({ unread }) => unread.length);
   const sound = sites.filter(isSound).length;
   const name = `cravel check ${sites.map(({ folder }) => folder).join(' ')}`;
   yield '<?xml version="1.0" encoding="UTF-8"?>\n';
-  yield `<testsuites name="${forXml(name)}" tests="${failures + errors + sound}" failures="${failures}" errors="${errors}">\n`;
-  for (const site of sites) yield* suitesOf(site, sites.length > 1);
+  yield `<testsuites name="${forXml(name)}" tests="${all + errors + sound}" failures="${failures}" errors="${errors}">\n`;
+  for (const site of sites) yield* suitesOf(site, sites.length > 1, fails);
   yield '</testsuites>\n';
 }
 
@@ -19,15 +26,17 @@ function isSound({ findings, unread }: SiteReport): boolean {
   return findings.length === 0 && unread.length === 0;
 }
 
-function* suitesOf(site: SiteReport, isOneOfSeveral: boolean): Iterable<string> {
+function* suitesOf(site: SiteReport, isOneOfSeveral: boolean, fails: Fails): Iterable<string> {
   const { causes, unread } = site;
   const nameOf = (file: string) => forXml(isOneOfSeveral ? inSite(site, file) : file);
   for (const [file, all] of groupBy(
     causes.flatMap((cause) => cause.findings),
     (finding) => finding.file,
   )) {
-    yield `  <testsuite name="${nameOf(file)}" tests="${all.length}" failures="${all.length}" errors="0">\n`;
-    for (const finding of all) yield caseOf(finding, nameOf(file));
+    const failures = all.filter((finding) => fails(site, finding)).length;
+    const skipped = all.length - failures;
+    yield `  <testsuite name="${nameOf(file)}" tests="${all.length}" failures="${failures}" errors="0" skipped="${skipped}">\n`;
+    for (const finding of all) yield caseOf(finding, nameOf(file), fails(site, finding));
     yield '  </testsuite>\n';
   }
   for (const { file, why } of unread) {
@@ -43,8 +52,15 @@ function* suitesOf(site: SiteReport, isOneOfSeveral: boolean): Iterable<string> 
   }
 }
 
-function caseOf({ file, line, column, rule, grade, message, written }: Finding, className: string): string {
+function caseOf(
+  { file, line, column, rule, grade, message, written }: Finding,
+  className: string,
+  isFailing: boolean,
+): string {
   const name = `${rule} ${line}:${column} ${written}`.trim();
   const text = `${file}:${line}:${column}: ${grade} ${rule}: ${message}`;
-  return `    <testcase classname="${className}" name="${forXml(name)}"><failure type="${rule}" message="${forXml(message)}">${forXml(text)}</failure></testcase>\n`;
+  const outcome = isFailing
+    ? `<failure type="${rule}" message="${forXml(message)}">${forXml(text)}</failure>`
+    : `<skipped message="${forXml(text)}"/>`;
+  return `    <testcase classname="${className}" name="${forXml(name)}">${outcome}</testcase>\n`;
 }

@@ -40,6 +40,7 @@ const junit: Readonly<
   testcase: { within: 'testsuite', must: ['name'], may: ['classname', 'time', 'status', 'assertions'] },
   failure: { within: 'testcase', must: [], may: ['message', 'type'] },
   error: { within: 'testcase', must: [], may: ['message', 'type'] },
+  skipped: { within: 'testcase', must: [], may: ['message'] },
 };
 
 /** Reads JUnit XML, holds it to the table, and gives how many elements of each name it has. */
@@ -108,7 +109,8 @@ test('every format is valid by its schema and has the same findings, whatever th
   for (const [what, site, least] of sites) {
     const root = typeof site === 'string' ? site : temporaryFolder(t, site);
     const named = what === 'several' ? ['try/gullhaven-ferry', 'try/gullhaven-ferry-with-mistakes'] : [];
-    const as = (format: string) => cravel(root, 'check', ...named, '--as', format).stdout;
+    const as = (format: string, ...more: readonly string[]) =>
+      cravel(root, 'check', ...named, '--as', format, ...more).stdout;
     const report = checkAsJson(root, ...named);
     const { findings, causes, sites: told, unread } = report;
     assert.equal(faultsOfReport(report), '', what);
@@ -154,7 +156,11 @@ test('every format is valid by its schema and has the same findings, whatever th
     assert.notEqual(faultsOfReport({ ...report, cravel: 1 }), '', what);
 
     const amounts = countJunit(as('junit'));
-    assert.equal(amounts.failure ?? 0, findings.length, what);
+    const isFailing = ({ grade }: { readonly grade: string }) => grade !== 'untidy';
+    assert.equal(amounts.failure ?? 0, findings.filter(isFailing).length, what);
+    assert.equal((amounts.failure ?? 0) + (amounts.skipped ?? 0), findings.length, what);
+    const strict = countJunit(as('junit', '--fail-on', 'broken,fragile,misplaced,untidy'));
+    assert.equal(strict.failure ?? 0, findings.length, what);
     assert.equal(amounts.error ?? 0, unread.length, what);
     assert.equal(as('html').match(/<li data-kind/g)?.length ?? 0, findings.length, what);
     const spots = cravel(root, 'check', ...named, '--by', 'spot', '--most', 'all').stdout;

@@ -25,7 +25,7 @@ const meanings: Readonly<Record<(typeof grades)[number], string>> = {
 
 /** All about one rule. */
 export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): string {
-  const { name, grade, summary, suffers, wrong, right, command } = rule;
+  const { name, grade, summary, suffers, wrong, right, next } = rule;
   const lines = [
     `${paint.bold(name)}   ${paintGrade(grade, paint)} ${paint.marks.dot} ${summary}`,
     '',
@@ -34,7 +34,7 @@ export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): stri
     `${paint.dim('wrong')}  ${paint.red(wrong)}`,
     `${paint.dim('right')}  ${paint.green(right)}`,
   ];
-  if (command !== undefined) lines.push(`${paint.dim('mend')}   ${command}`);
+  if (next !== undefined) lines.push(`${paint.dim('mend')}   ${next.shown}`);
   for (const milder of milderOf(rule)) lines.push(`${paint.dim('milder')} ${milder}`);
   lines.push('', paint.dim(`Change its grade, or silence it, in cravel.yaml:  grades: { ${name}: silent }`));
   return `${lines.join('\n')}\n`;
@@ -48,9 +48,9 @@ function milderOf(rule: RuleFacts): string[] {
 
 /** The page of the docs about one rule. */
 export function ruleAsPage(rule: RuleFacts): string {
-  const { name, grade, summary, suffers, wrong, right, command } = rule;
+  const { name, grade, summary, suffers, wrong, right, next } = rule;
   const milder = milderOf(rule).map((one) => `\nMilder: ${one}.\n`);
-  const mend = command === undefined ? '' : `\nMended by \`${command}\`.\n`;
+  const mend = next === undefined ? '' : `\nWhere no edit mends it: \`${next.shown}\`.\n`;
   return `# ${name}
 
 **${grade}**: ${meanings[grade]}. Found: ${summary}.

@@ -1,6 +1,7 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 
 import { groupBy } from '../core/group-by.ts';
+import { nextOf } from '../core/judge/causes.ts';
 import { isUnheeded } from '../core/judge/grading.ts';
 import { ruleNamed } from '../core/judge/index.ts';
 import { isAttribute } from '../core/read/holder.ts';
@@ -116,8 +117,8 @@ function causeAsText(group: Group, { paint, columns }: TextOptions): string {
     ...walkLines(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
-  const command = ruleNamed(first.rule)?.command;
-  if (command !== undefined) lines.push(`${INDENT}${paint.dim('mend')}   ${command}`);
+  const next = nextOf(first);
+  if (next !== null) lines.push(`${INDENT}${paint.dim('mend')}   ${visible(next)}`);
   if (findings.length > 1) lines.push(...moreSpots(group, paint, columns));
   return `${lines.join('\n')}\n`;
 }

@@ -4,7 +4,7 @@ import { chmodSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync 
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { cravel, programFile, projectFolder } from '../support/program.ts';
-import type { JsonReport } from '../support/report.ts';
+import { checkAsJson, type JsonReport } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 test('the text report shows the walk, what was meant, and a summary', (t) => {
@@ -416,4 +416,48 @@ test('pipes and devices in a site are told and never opened', { skip: process.pl
   assert.equal(code, 2);
   for (const name of ['pipe.html', 'zero.png'])
     assert.match(stdout, new RegExp(`Not read: ${name}: it is neither a file nor a folder: take it away`));
+});
+
+test('the command that a finding names settles it', (t) => {
+  const head = '<!doctype html><html lang="en"><meta charset="utf-8"><title>';
+  const wired = '<link rel="stylesheet" href="css/a.css">';
+  const folder = temporaryFolder(t, {
+    ...Object.fromEntries(
+      ['a', 'b', 'c', 'd'].map((name) => [
+        `${name}.html`,
+        `${head}${name}</title>${wired}<a href="./">x</a>`,
+      ]),
+    ),
+    'index.html': `${head}Ferry</title><a href="fares.html">f</a><a href="piers/">p</a><a href="css/">c</a><script src="lib/tide.min.js"></script>`,
+    'css/a.css': 'p{}',
+    'print/b.css': 'p{}',
+    'b.html': `${head}b</title>${wired}<link rel="stylesheet" href="print/b.css">`,
+  });
+  const mends = () =>
+    new Map(checkAsJson(folder).causes.map(({ rule, mend, message }) => [`${rule}: ${message}`, mend]));
+  const named = mends();
+  assert.deepEqual(
+    [...named].filter(([, mend]) => mend !== null),
+    [
+      [
+        "absent: there is no folder lib in the site's root",
+        'cravel adopt <folder, archive or address> --wire',
+      ],
+      ["absent: there is no file fares.html in the site's root", 'cravel page ./fares.html'],
+      ["absent: there is no folder piers in the site's root", 'cravel page ./piers/'],
+      ['lacks-index: there is no index.html in css', 'cravel page ./css/'],
+      ['wrong-place: styles live in css/ here', 'in cravel.yaml: places: { styles: print }'],
+      [
+        'odd-one-out: 4 of 5 pages load css/a.css, and this one does not',
+        'cravel wire css/a.css --into index.html',
+      ],
+    ],
+  );
+  for (const [what, mend] of named) {
+    const [program, ...args] = (mend ?? '').split(' ');
+    if (program !== 'cravel' || args[0] === 'adopt') continue;
+    const { code, stderr } = cravel(folder, ...args);
+    assert.equal(code, 0, `${mend}: ${stderr}`);
+    assert.ok(!mends().has(what), mend ?? '');
+  }
 });

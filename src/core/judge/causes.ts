@@ -66,10 +66,16 @@ const harms: Readonly<Record<Kind, number>> = {
 };
 
 function mendOf(findings: Cause['findings']): string | null {
-  const command = ruleNamed(findings[0].rule)?.command;
-  if (command !== undefined) return command;
-  const title = findings[0].mends[0]?.title ?? null;
-  return findings.every(({ mends }) => mends[0]?.title === title) ? title : null;
+  const [first] = findings;
+  const title = first.mends[0]?.title ?? null;
+  const own = title ?? nextOf(first);
+  const isAlike = (finding: Finding) => (title === null ? nextOf(finding) : finding.mends[0]?.title) === own;
+  return findings.every(isAlike) ? own : null;
+}
+
+/** What settles a finding that no edit mends; null where nothing is known to. */
+export function nextOf(finding: Finding): string | null {
+  return finding.mends.length > 0 ? null : (ruleNamed(finding.rule)?.next?.after(finding) ?? null);
 }
 
 function keyOfCause({ rule, grade, reached, target, written, mends, walk }: Finding): string {

@@ -5,7 +5,7 @@ import type { Page } from '../page/page.ts';
 import type { Master } from '../page/parts.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
-import type { Grade } from '../report.ts';
+import type { Finding, Grade } from '../report.ts';
 import type { Addressed } from '../resolve/resolver.ts';
 import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Step } from '../site/walk.ts';
@@ -14,6 +14,14 @@ import type { Step } from '../site/walk.ts';
 export interface GradeFacts {
   readonly grade: Grade;
   readonly when: string;
+}
+
+/** What settles a finding that no edit mends. */
+export interface NextStep {
+  /** What it looks like. */
+  readonly shown: string;
+  /** A command, or what to write in `cravel.yaml`; null where neither settles it. */
+  after(finding: Pick<Finding, 'file' | 'kind' | 'target'>): string | null;
 }
 
 /** What a report and the docs need to know of a rule. */
@@ -32,8 +40,7 @@ export interface RuleFacts {
    * folder, or that they lead to one `folder` outside and nothing is known that was meant. Else, their target.
    */
   readonly cause?: 'rule' | 'folder' | 'step';
-  /** The command that mends what it finds, where there is one. */
-  readonly command?: string;
+  readonly next?: NextStep;
   /** Milder grades that it gives to some of what it finds, and when. */
   readonly milder?: readonly GradeFacts[];
   /** What is said of its findings in a file that no page loads: unless said, that they are untidy. */

@@ -12,6 +12,7 @@ import type { Subject } from '../../resolve/subject.ts';
 import { nameOf } from '../../site/inventory.ts';
 import { explainStop, walk } from '../../site/walk.ts';
 import { IN_SCRIPTS } from '../in-scripts.ts';
+import { makeOrAdopt } from '../next.ts';
 import type { Rule, Settlement } from '../rule.ts';
 
 export const absent: Rule = {
@@ -23,6 +24,7 @@ export const absent: Rule = {
   wrong: '<img src="pier.svg">  while the file is images/pier.svg',
   right: '<img src="images/pier.svg">',
   cause: 'step',
+  next: makeOrAdopt,
   milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge(subject) {

@@ -5,6 +5,7 @@ import { INDEX, isPageName } from '../../site/formats.ts';
 import { folderOf } from '../../site/inventory.ts';
 import { walk } from '../../site/walk.ts';
 import { IN_SCRIPTS } from '../in-scripts.ts';
+import { makeIndex } from '../next.ts';
 import type { Rule } from '../rule.ts';
 
 export const lacksIndex: Rule = {
@@ -14,6 +15,7 @@ export const lacksIndex: Rule = {
   suffers: 'The host has no page to show for the folder: the visitor gets an error, or a bare list of files.',
   wrong: '<a href="piers/">  while piers has no index.html',
   right: '<a href="piers/north.html">',
+  next: makeIndex,
   milder: [IN_SCRIPTS],
   concerns: { absent: true },
   judge({ target, site }) {

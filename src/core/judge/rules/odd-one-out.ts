@@ -1,5 +1,6 @@
 /** odd-one-out: a page that lacks what nearly every page loads, or a link that all others have. */
 
+import { wireHere } from '../next.ts';
 import type { Remark, SiteFacts, SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
@@ -18,6 +19,7 @@ export const oddOneOut: SiteRule = {
   suffers: 'The page looks or behaves unlike all others, or its navigation has a link less.',
   wrong: 'one page of twenty without css/main.css',
   right: '<link rel="stylesheet" href="css/main.css">  on every page',
+  next: wireHere,
   looksAt: ['pages', 'loads', 'ways'],
   judgeSite(facts) {
     return facts.pages.size < FEWEST ? [] : [...oddLoads(facts), ...oddWays(facts)];

@@ -12,7 +12,7 @@ export const partDrift: PageRule = {
     'The pages of one site differ in what should be the same: a link is on some of them and not on others.',
   wrong: 'a navigation that was changed on one page only',
   right: 'the same navigation on every page, copied from the entry page',
-  command: 'cravel parts',
+  next: { shown: 'cravel parts', after: () => 'cravel parts' },
   judgePage({ file, page, site, masters, open }) {
     if (page.partMarks.length === 0) return [];
     return driftsOf(open(), file, site.entry, masters).map(({ part, ...drift }) => ({

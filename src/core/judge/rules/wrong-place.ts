@@ -1,6 +1,8 @@
 /** wrong-place: a file outside of the folder that its role has. */
 
 import type { Kind } from '../../read/reading.ts';
+import { sortOfFile } from '../../site/formats.ts';
+import { folderOf } from '../../site/inventory.ts';
 import type { Role } from '../../site/places.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
@@ -15,6 +17,13 @@ export const wrongPlace: SiteRule = {
   wrong: 'css/main.css and, beside index.html, print.css',
   right: 'css/print.css',
   cause: 'rule',
+  next: {
+    shown: 'in cravel.yaml: places: { styles: <folder> }',
+    after({ file }) {
+      const role = sortOfFile(file) === 'font' ? 'fonts' : 'styles';
+      return `in cravel.yaml: places: { ${role}: ${folderOf(file).slice(0, -1) || '.'} }`;
+    },
+  },
   looksAt: ['names', 'loads'],
   judgeSite({ site, loadedAs }) {
     return [...loadedAs].flatMap(([path, kind]) => {

@@ -94,7 +94,7 @@ async function wireLibrary(
     return kind === null ? [] : [{ path, kind }];
   });
   await wirePages(project, pages, wirings, tally, output);
-  const { notes, idle } = tally.account(name, false);
+  const { notes, idle } = tally.account([name], false);
   return notes.length > 0 ? [...notes] : [idle];
 }
 

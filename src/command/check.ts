@@ -75,6 +75,7 @@ export async function check(folders: readonly string[], raw: object, output: Out
     await write(all, fails, options, ofPart, output);
     tellUnread(all, options, output);
     for (const checked of all) tellAccepted(checked, output);
+    for (const { stale } of all) tellStale(stale, output);
     for (const { linksOut } of all) tellLinksOut(linksOut, output);
     for (const { unasked } of all) tellUnasked(unasked, output);
     const isUnread = all.some(
@@ -180,6 +181,13 @@ function tellLinksOut(linksOut: Checked['linksOut'], output: Output): void {
   output.note(
     `${count(linksOut.size, 'link')} out of the site, followed here, and not on a host that gets the folder alone: ${shortList(links, EXAMPLES)}.`,
   );
+}
+
+function tellStale(stale: Checked['stale'], output: Output): void {
+  for (const [name, lacking] of stale)
+    output.note(
+      `cravel.yaml has the library ${visible(name)}, and there is no ${visible(lacking)}: take the entry out, or adopt the library again.`,
+    );
 }
 
 /** How many addresses are named as examples of those that could not be asked for. */

@@ -43,26 +43,40 @@ export async function page(written: readonly string[], raw: object, output: Outp
       description: isFilledIn(starter, settings.blanks, about) ? about : '',
     };
     const made: string[] = [];
+    const there: string[] = [];
+    const linked: string[] = [];
     const lineEnd = lineEndOf(project.root, project.files.paths());
     for (const [index, wanted] of paths.entries()) {
       const file = pageFile(standing === '' ? wanted : `./${posix.join(standing, wanted)}`, places.pages);
       const derived = wordsFor(file, places.pages, said);
       const words = await wordsOf(file, derived, options, index, output);
-      addPage(site, prefix, pattern, file, words);
-      site.write(file, withLineEnd(site.read(file), lineEnd));
-      made.push(file);
+      // What was made before is only linked to.
+      const isThere = options.inNav && site.has(file);
+      if (isThere) there.push(file);
+      else {
+        addPage(site, prefix, pattern, file, words);
+        site.write(file, withLineEnd(site.read(file), lineEnd));
+        made.push(file);
+      }
+      const before = site.has(settings.entry) ? site.read(settings.entry) : null;
       if (options.inNav && !linkFromNavigation(site, settings.entry, file, words.heading)) {
         throw fail('no-navigation', settings.entry);
       }
+      if (isThere && before !== site.read(settings.entry)) linked.push(file);
     }
     fillParts(site, settings.entry, options.inNav ? project.pages() : [...made, settings.entry]);
     const next = options.inNav ? '' : ' Link to it from other pages, or call again with --in-nav.';
     return {
       notes: [
         ...(options.like === undefined ? note : []),
-        `Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`,
+        ...(made.length > 0
+          ? [`Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`]
+          : []),
+        ...(linked.length > 0
+          ? [`Linked from the navigation, and there before: ${linked.map(visible).join(', ')}.`]
+          : []),
       ],
-      idle: 'Nothing to do.',
+      idle: `Nothing to do: the navigation leads to ${there.map(visible).join(', ')} already.`,
     };
   });
 }

@@ -27,7 +27,10 @@ export async function wire(files: readonly string[], raw: object, output: Output
     const tally = new Tally(pages);
     if (options.remove) await takeOut(project, pages, wirings, tally, output);
     else await wirePages(project, pages, wirings, tally, output);
-    return tally.account(wirings.map(({ path }) => path).join(', '), options.remove);
+    return tally.account(
+      wirings.map(({ path }) => path),
+      options.remove,
+    );
   });
 }
 
@@ -45,7 +48,7 @@ export class Tally {
     this.#notes.push(`Left alone: ${visible(page)}: ${why}.`);
   }
 
-  account(files: string, isRemoval: boolean): Account {
+  account(files: readonly string[], isRemoval: boolean): Account {
     const done = isRemoval ? 'Taken out of' : 'Wired into';
     const all = count(this.pages.length, 'page');
     const rest = this.pages.length - this.#changed.size - new Set(this.#notes).size;
@@ -54,11 +57,12 @@ export class Tally {
     if (this.#changed.size > 0) {
       notes.push(`${done} ${this.#changed.size} of ${all}${rest > 0 ? `; ${same}` : ''}.`);
     }
+    const shown = files.map(visible).join(', ');
     const idle = isRemoval
-      ? `Nothing to take out: no page of ${all} refers to ${visible(files)}.`
+      ? `Nothing to take out: no page of ${all} refers to ${shown}.`
       : rest === 0
         ? 'Nothing was wired.'
-        : `Nothing to do: ${visible(files)} is wired into every page that can hold it (${count(rest, 'page')}).`;
+        : `Nothing to do: ${shown} ${files.length === 1 ? 'is' : 'are'} wired into every page that can hold it (${count(rest, 'page')}).`;
     return { notes, idle };
   }
 }

@@ -7,6 +7,7 @@ import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import type { Settings } from '../core/settings/settings.ts';
+import type { Inventory } from '../core/site/inventory.ts';
 import { digestOfFile } from './digest.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
@@ -28,6 +29,8 @@ export interface Checked extends Pick<Sifted, 'idle'> {
   readonly borders: ReadonlySet<string>;
   /** Links out of the site that are followed, each with where it leads. */
   readonly linksOut: ReadonlyMap<string, string>;
+  /** Libraries that the settings name and that are not there, or not whole, each with what is missing. */
+  readonly stale: ReadonlyMap<string, string>;
   /** Addresses that other hosts were to be asked for, and could or would not say. */
   readonly unasked: readonly Unasked[];
 }
@@ -170,6 +173,7 @@ export class ProjectCheck {
       root: this.#root,
       borders: inventory.borders,
       linksOut,
+      stale: staleIn(settings, inventory),
       unasked,
     };
   }
@@ -213,6 +217,16 @@ export class ProjectCheck {
       return new Uint8Array();
     }
   }
+}
+
+function staleIn({ libraries }: Settings, { files, folders }: Inventory): Map<string, string> {
+  const all = Object.entries(libraries).map(([name, { folder, styles, scripts }]): [string, string] => {
+    const home = `${folder.replace(/\/+$/, '')}/`;
+    const lacking = [...styles, ...scripts].find((path) => !files.has(home + path));
+    if (folders.has(home) && lacking !== undefined) return [name, home + lacking];
+    return [name, folders.has(home) ? '' : home];
+  });
+  return new Map(all.filter(([, lacking]) => lacking !== ''));
 }
 
 /** The texts of the starter that a project was laid out from; few projects need what they are found with. */

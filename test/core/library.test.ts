@@ -152,6 +152,32 @@ test('downloads of every shape are understood', () => {
   }
 });
 
+test('terms come along from the top, and from beside what is taken, whatever they are called', () => {
+  const files = {
+    'dist/tide.js': '',
+    'dist/tide.js.LICENSE.txt': 'x',
+    'dist/MIT-licence': 'x',
+    'dist/tide.license': 'x',
+    'dist/licensing.js.map': 'x',
+    'LICENSE-APACHE': 'x',
+    'tide.copying.md': 'x',
+    'docs/LICENSE.html': 'x',
+  };
+  const shaped = shapeLibrary(entries(files), { name: 'tide', isChosen: null });
+  assert.deepEqual([...(shaped?.taken.keys() ?? [])].sort(), [
+    'LICENSE-APACHE',
+    'MIT-licence',
+    'tide.copying.md',
+    'tide.js',
+    'tide.js.LICENSE.txt',
+    'tide.license',
+  ]);
+  assert.deepEqual(
+    shaped?.left.map(({ path }) => path),
+    ['dist/licensing.js.map', 'docs/LICENSE.html'],
+  );
+});
+
 const entry: LibraryEntry = {
   folder: 'lib/tide',
   styles: [],

@@ -461,3 +461,36 @@ test('the command that a finding names settles it', (t) => {
     assert.ok(!mends().has(what), mend ?? '');
   }
 });
+
+test('a library that the settings name and that is not there is told', (t) => {
+  const folder = temporaryFolder(t, {
+    'index.html': '<!doctype html><title>Ferry</title>',
+    'lib/tide/tide.js': 'let a;',
+    'lib/buoy/buoy.js': 'let b;',
+    'cravel.yaml':
+      'libraries:\n  tide: { folder: lib/tide, scripts: [tide.js] }\n  buoy: { folder: lib/buoy, styles: [buoy.css] }\n  gull: { folder: lib/gull }\n',
+  });
+  const { code, stderr } = cravel(folder, 'check');
+  const told = (name: string, lacking: string) =>
+    `cravel.yaml has the library ${name}, and there is no ${lacking}: take the entry out, or adopt the library again.\n`;
+  assert.deepEqual([code, stderr], [0, told('buoy', 'lib/buoy/buoy.css') + told('gull', 'lib/gull/')]);
+});
+
+test('a page that is there is linked from the navigation when the call is made again for it', (t) => {
+  const folder = temporaryFolder(t);
+  cravel(folder, 'scaffold', 'site');
+  const site = join(folder, 'site');
+  assert.match(cravel(site, 'page', 'tides').stderr, /call again with --in-nav/);
+  assert.equal(cravel(site, 'page', 'tides').code, 2);
+  const again = cravel(site, 'page', 'tides', '--in-nav');
+  assert.deepEqual(
+    [again.code, again.stderr],
+    [0, 'Linked from the navigation, and there before: tides.html.\n'],
+  );
+  assert.match(readFileSync(join(site, 'index.html'), 'utf8'), /<a href="tides\.html">Tides<\/a>/);
+  const idle = cravel(site, 'page', 'tides', '--in-nav');
+  assert.deepEqual(
+    [idle.code, idle.stderr],
+    [0, 'Nothing to do: the navigation leads to tides.html already.\n'],
+  );
+});

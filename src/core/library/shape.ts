@@ -35,7 +35,9 @@ const NEVER =
   /(?:^|\/)(?:tests?|specs?|__tests__|examples?|demos?|docs?|documentation|benchmarks?|src|sources?|node_modules|types|\.[^/]+)\//i;
 const NO_BUILD =
   /(?:^|\/)(?:gulpfile|gruntfile|karma|jest|webpack|rollup|vite|babel|postcss|eslint|prettier)[^/]*\.[cm]?js$|\.(?:config|conf|test|spec|stories)\.[cm]?js$|\.d\.ts$/i;
+/** At the top by the start of its name; beside what is taken by any part of it. */
 const LICENCE = /^(?:licen[cs]e|copying|notice)[^/]*$/i;
+const NAMED_LICENCE = /(?:^|[._-])(?:licen[cs]e|copying|notice)s?(?:[._-][^/]*)?$/i;
 
 /** Null where there is nothing that a page could load. */
 export function shapeLibrary(
@@ -55,7 +57,11 @@ export function shapeLibrary(
   const taken = new Map<string, Uint8Array>();
   for (const path of reached)
     taken.set(names.get(path) as string, renamedWithin(path, files.read(path), names));
-  for (const path of files.paths()) if (LICENCE.test(path)) taken.set(path, files.read(path));
+  const licences = files.paths().filter((path) => isLicence(path, reached));
+  for (const path of licences) {
+    const place = placeOf(path, root);
+    if (!taken.has(place)) taken.set(place, files.read(path));
+  }
   const nameFor = (path: string) => names.get(path) as string;
   const ordered = inOrder(files, chosen, options.name);
   const mains = (extension: string) =>
@@ -66,7 +72,7 @@ export function shapeLibrary(
   const scripts = mains('js');
   return {
     taken,
-    left: leftOver(files, reached, candidates),
+    left: leftOver(files, new Set([...reached, ...licences]), candidates),
     styles: mains('css').map(nameFor),
     scripts: scripts.map(nameFor),
     release,
@@ -75,6 +81,20 @@ export function shapeLibrary(
     ],
     dependencies: files.dependencies(),
   };
+}
+
+/** Terms come along with what they are for: those of the whole library, and those that lie beside a file that is taken. */
+function isLicence(path: string, reached: ReadonlySet<string>): boolean {
+  if (LICENCE.test(path)) return true;
+  const folder = folderOf(path);
+  return (
+    NAMED_LICENCE.test(nameOf(path)) &&
+    (folder === '' || [...reached].some((one) => folderOf(one) === folder))
+  );
+}
+
+function placeOf(path: string, root: string): string {
+  return path.startsWith(root) ? path.slice(root.length) : nameOf(path);
 }
 
 function candidatesIn(files: LibraryFiles, isChosen: ShapeOptions['isChosen']): string[] {
@@ -219,7 +239,7 @@ function inOrder(files: LibraryFiles, chosen: readonly Chosen[], name: string): 
 function leftOver(files: LibraryFiles, reached: ReadonlySet<string>, candidates: readonly string[]) {
   return files
     .paths()
-    .filter((path) => !reached.has(path) && !LICENCE.test(path))
+    .filter((path) => !reached.has(path))
     .map((path) => ({
       path,
       why: candidates.includes(path)

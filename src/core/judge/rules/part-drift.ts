@@ -12,7 +12,8 @@ export const partDrift: PageRule = {
     'The pages of one site differ in what should be the same: a link is on some of them and not on others.',
   wrong: 'a navigation that was changed on one page only',
   right: 'the same navigation on every page, copied from the entry page',
-  next: { shown: 'cravel parts', after: () => 'cravel parts' },
+  // Marks that are wrong are put right by hand.
+  next: { shown: 'cravel parts', after: ({ target }) => (target === null ? 'cravel parts' : null) },
   judgePage({ file, page, site, masters, open }) {
     if (page.partMarks.length === 0) return [];
     return driftsOf(open(), file, site.entry, masters).map(({ part, ...drift }) => ({
@@ -29,6 +30,7 @@ interface Drift {
   readonly offset: number;
   readonly length: number;
   readonly message: string;
+  readonly target?: string;
 }
 
 /** Compares the parts that a page marks with their masters. */
@@ -51,6 +53,7 @@ function driftsOf(page: Page, file: string, entry: string, masters: ReadonlyMap<
     const { name, what, mend } = bad;
     drifts.push({
       part: name,
+      target: file,
       ...spanInFile(page, bad.offset, bad.offset + bad.length),
       message: `${what}: ${mend.charAt(0).toLowerCase()}${mend.slice(1)}`,
     });

@@ -226,7 +226,6 @@ test('a page says what it is, and where it says so', () => {
       doctype: { offset: 0, length: 15 },
       hasMark: false,
       language: 'en',
-      navigation: [],
       title: { offset: 62, length: 14, text: 'Tea & tide' },
       description: 'd',
       viewport: 'v',

@@ -151,6 +151,7 @@ test('what is kept of a file is plain data, and a copy of it serves as well', ()
     sayings: new Sayings(),
     marks: new FileMarks(),
     isOnline: true,
+    comparesMenus: true,
     samples: [],
     masters: new Map(),
   };

@@ -80,6 +80,9 @@ export interface CheckOptions {
   readonly isOnline?: boolean;
 }
 
+/** Most pages of a site whose navigations are compared. */
+const MOST_BY_HAND = 500;
+
 export function startCheck(inventory: Inventory, options: CheckOptions): Check {
   return new SiteCheck(inventory, options);
 }
@@ -121,6 +124,7 @@ class SiteCheck implements Check {
       sayings: new Sayings(),
       marks: new FileMarks(),
       isOnline: options.isOnline ?? false,
+      comparesMenus: pageAmount(inventory) <= MOST_BY_HAND,
       samples: options.samples ?? [],
       masters: new Map(),
     };

@@ -76,6 +76,8 @@ export interface Surroundings {
   readonly marks: FileMarks;
   /** Other hosts are to be asked. */
   readonly isOnline: boolean;
+  /** The site is small enough for its navigations to be compared page by page: larger ones are not written by hand. */
+  readonly comparesMenus: boolean;
   /** Texts of the project's starter. */
   readonly samples: readonly string[];
   /** The masters of parts, read before any copy. */

@@ -4,6 +4,7 @@ import { isBlank } from '../bytes.ts';
 import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
 import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts';
 import type { PageRecord, RepeatRule } from '../judge/rule.ts';
+import { menusIn } from '../page/menus.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
 import { holderOf } from '../read/holder.ts';
@@ -138,7 +139,7 @@ class Taking {
 
   #takeReferences(): void {
     const { references, page } = this.reading;
-    const navigation = page?.navigation ?? [];
+    const menus = page !== null && this.around.comparesMenus ? menusIn(this.bytes) : [];
     let menu = 0;
     for (let index = 0; index < references.length; index++) {
       const reference = references[index] as Reference;
@@ -149,8 +150,8 @@ class Taking {
       const lead = this.#leads.of(hash < 0 ? written : written.slice(0, hash));
       this.#references++;
       if (lead.isHosted) this.#external++;
-      while (menu < navigation.length && endOf(navigation[menu] as Span) < reference.offset) menu++;
-      if (isLink && menu < navigation.length && (navigation[menu] as Span).offset < reference.offset) {
+      while (menu < menus.length && endOf(menus[menu] as Span) < reference.offset) menu++;
+      if (isLink && menu < menus.length && (menus[menu] as Span).offset < reference.offset) {
         const found = lead.isOwn ? this.#own : lead.found;
         this.#navigation ??= new Set();
         if (found !== null) this.#navigation.add(found.path);

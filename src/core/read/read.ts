@@ -99,7 +99,6 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       ignoredCode: page.ignoredCode.map(move),
       inert: page.inert.map((one) => ({ ...move(one), mend: movedEdit(one.mend, offsetOf) })),
       partMarks: page.partMarks.map(move),
-      navigation: page.navigation.map(move),
       swallowed: page.swallowed.map((one) => ({
         ...move(one),
         taken: move(one.taken),

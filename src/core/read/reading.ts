@@ -169,8 +169,7 @@ export interface PageFacts {
   readonly importMap: ImportMap | null;
   /** Comments that mark where a part begins or ends. */
   readonly partMarks: readonly Span[];
-  /** Its `nav` elements; of those in each other, the outer ones as far as the first end. */
-  readonly navigation: readonly Span[];
+
   readonly nearMisses: readonly NearMiss[];
   readonly swallowed: readonly Swallowed[];
 }

@@ -162,20 +162,7 @@ export class PageFactsReader implements NameWatcher {
       inert: this.#inert,
       importMap: this.#importMap,
       partMarks: this.#partMarks,
-      navigation: navigationIn(this.source.plain),
       swallowed: this.swallowed,
     };
   }
-}
-
-/** By their tags alone: where they stand in something that is no markup does no harm. */
-function navigationIn(plain: string): Span[] {
-  const spans: Span[] = [];
-  for (let at = plain.indexOf('<nav'); at >= 0; at = plain.indexOf('<nav', at)) {
-    const close = plain.indexOf('</nav', at);
-    const end = close < 0 ? plain.length : close;
-    spans.push({ offset: at, length: end - at });
-    at = end;
-  }
-  return spans;
 }

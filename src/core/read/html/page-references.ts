@@ -4,7 +4,7 @@ import { readCssSource, readDeclarations } from '../css.ts';
 import { type Holder, holderOf, holderWithin } from '../holder.ts';
 import type { Fault, Hint, Kind, Reading, Reference, Standing } from '../reading.ts';
 import { readAddressList, readImportMap } from '../script/json.ts';
-import { readHandler, readScriptSource } from '../script.ts';
+import { mayAsk, readHandler, readScriptSource } from '../script.ts';
 import { makeSource, type Source } from '../source.ts';
 import type { Construction } from './construction.ts';
 import type { DeadLoaders } from './dead-loaders.ts';
@@ -211,6 +211,7 @@ export class PageReferences {
 
   /** What an event handler does (HTML 8.1.8.1): it runs only if something happens. */
   handler(start: number, end: number): void {
+    if (!mayAsk(this.source.plain.slice(start, end))) return;
     const value = traceValue(this.#bytes, start, end);
     this.#take(readHandler(makeSource(value.bytes, this.source.decoder), 'utf-8'), value.offsetOf);
   }

@@ -228,6 +228,20 @@ test('what was meant is sure where no other answer makes sense, and at most thre
       ['sure ../images/p.svg'],
     ],
     [{ 'x/a.html': '<img src="file:///images/q.svg">', 'images/p.svg': '' }, []],
+    // An address of this machine, by what follows its host; a name further in is sure only with its folder.
+    [{ ...img('http://localhost:5500/images/p.svg?v=2'), 'images/p.svg': '' }, ['sure ../images/p.svg?v=2']],
+    [{ ...img('http://127.0.0.1/ferry/images/p.svg'), 'images/p.svg': '' }, ['sure ../images/p.svg']],
+    [{ ...img('//localhost/ferry/p.svg'), 'p.svg': '' }, ['maybe ../p.svg']],
+    [{ ...img('http://localhost/ferry/q.svg'), 'p.svg': '' }, []],
+    [
+      { 'x/a.html': '<a href="http://localhost:3000/piers/">x</a>', 'piers/index.html': '' },
+      ['sure ../piers/'],
+    ],
+    [{ 'x/a.html': '<a href="http://localhost:3000">x</a>', 'index.html': '' }, ['sure ../']],
+    [{ 'x/a.html': '<a href="http://localhost:3000/q/">x</a>', 'index.html': '' }, []],
+    // A folder with an index page, from another folder.
+    [{ 'x/a.html': '<a href="piers/">x</a>', 'piers/index.html': '' }, ['sure ../piers/']],
+    [{ 'x/a.html': '<a href="piers/">x</a>', 'piers/north.html': '' }, []],
     // Written as it stands: from the root, with its query and fragment, escaped as its file needs it.
     [
       { 'x/a.html': '<img src="/pier.svg?a=1&amp;b=2#c">', 'y/pier.svg': '' },
@@ -251,8 +265,25 @@ test('what was meant is sure where no other answer makes sense, and at most thre
 
 const RULES: ReadonlySet<string> = new Set([
   'absent',
+  'this-machine',
   'letter-case',
   'absent-anchor',
   'local-disk',
   'beyond-site',
 ]);
+
+test('a page that was renamed means itself by its old name where the others mean it', () => {
+  const link = '<a href="fares.html#dogs">x</a>';
+  const files = { 'index.html': link, 'fares-old.html': `${link}<p id=dogs>`, 'boats.html': link };
+  const meant = (site: Files) =>
+    checkFiles(site)
+      .findings.filter(({ rule }) => rule === 'absent')
+      .map(({ file, mends }) => [file, ...mends.map(({ edits: [edit] }) => edit?.text)]);
+  assert.deepEqual(meant(files), [
+    ['boats.html', 'fares-old.html#dogs'],
+    ['fares-old.html', 'fares-old.html#dogs'],
+    ['index.html', 'fares-old.html#dogs'],
+  ]);
+  // Alone it may mean a page that is still to come.
+  assert.deepEqual(meant({ 'index.html': '', 'fares-old.html': link }), [['fares-old.html']]);
+});

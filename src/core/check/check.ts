@@ -4,6 +4,7 @@ import { causesOf } from '../judge/causes.ts';
 import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
 import { concerned } from '../judge/index.ts';
 import type { Answer } from '../judge/rule.ts';
+import { withOwnNames } from '../mend/own-name.ts';
 import { onceFor } from '../once-for.ts';
 import { openPage } from '../page/page.ts';
 import { mastersIn } from '../page/parts.ts';
@@ -227,13 +228,14 @@ class SiteCheck implements Check {
     this.#secondLook.answers = answers;
   }
 
-  report(folder: string, bytesOf: BytesOf, choose: Choose = all): SiteReport {
+  report(folder: string, bytesOf: BytesOf, choose: Choose = chooseAll): SiteReport {
     const { inventory } = this.#site;
     const ledger = this.#ledger;
-    const suspected = [...ledger.speaking].flatMap((share) => [
+    const all = [...ledger.speaking].flatMap((share) => [
       ...share.suspected,
       ...this.#secondLook.suspected(share),
     ]);
+    const suspected = withOwnNames(all, inventory);
     const meant = meantBy(suspected);
     const found = toldOnce(this.#found(suspected, meant, bytesOf), inventory);
     const reach = this.#reachNow(meant);
@@ -342,7 +344,7 @@ function toldOnce(findings: readonly Finding[], { aliases }: Inventory): readonl
   });
 }
 
-const all: Choose = (findings) => ({ findings, accepted: [] });
+const chooseAll: Choose = (findings) => ({ findings, accepted: [] });
 
 /** In order; the masters of parts come first, so that copies can be compared as they pass. */
 function inOrder(paths: readonly string[], entry: string): readonly string[] {

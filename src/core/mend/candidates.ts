@@ -5,7 +5,7 @@ import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { foldersOf } from '../site/folders.ts';
-import { isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
+import { INDEX, isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
 import { stemOf } from './name-distance.ts';
@@ -49,16 +49,19 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   if (target.in === 'elsewhere') return [];
   const { folder } = target;
   const segments = target.segments.filter((segment) => segment !== '..');
-  const name = segments.at(-1);
-  if (name === undefined || name === '') return [];
+  const isFolder = segments.at(-1) === '';
+  const steps = isFolder ? [...segments.slice(0, -1), INDEX] : segments;
+  const name = steps.at(-1);
+  if (name === undefined) return [];
   // Every other folder has an index page: that name alone says nothing.
   const least = isIndexName(name) ? 2 : 1;
-  const endings = lookalikesOf(subject.site.inventory).sameEnd(segments, folder, least);
+  const endings = lookalikesOf(subject.site.inventory).sameEnd(steps, folder, least);
   const [first, second] = endings;
   if (first === undefined) return [];
   const clear = second === undefined || (first.shared > 1 && first.shared > second.shared);
   const paths = endings.map(({ path }) => path).filter((path) => isLike(subject, path));
-  return judged(subject, paths, clear || paths.length === 1);
+  const meant = isFolder ? paths.map(folderOf) : paths;
+  return judged(subject, meant, clear || paths.length === 1);
 }
 
 /** Never one of another kind: a stylesheet is not meant by a picture. */
@@ -163,6 +166,19 @@ export function diskCandidates(subject: Subject): Candidate[] {
   for (let from = Math.max(0, steps.length - deepest); from < steps.length; from++) {
     const path = steps.slice(from).join('/');
     if (subject.site.inventory.files.has(path)) return [{ path, fragment: null, sure: true, relative: true }];
+  }
+  return [];
+}
+
+/** What the path of an address of this machine leads to in the site, from its root or from further in. */
+export function hostCandidates({ reference: { written }, site }: Subject): Candidate[] {
+  const [, path = ''] = /^[^/\\]*[/\\]{2}[^/\\?#]*[/\\]?([^?#]*)/.exec(written.trim()) ?? [];
+  const steps = path.split(/[/\\]/);
+  for (let from = Math.max(0, steps.length - deepestOf(site.inventory) - 1); from < steps.length; from++) {
+    const rest = steps.slice(from).join('/');
+    const isWhole = from === 0;
+    if ((rest !== '' || isWhole) && locate(site.inventory, rest) !== null)
+      return [{ path: rest, fragment: null, sure: isWhole || rest.includes('/'), relative: true }];
   }
   return [];
 }

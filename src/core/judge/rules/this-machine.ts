@@ -1,4 +1,5 @@
 /** this-machine: an address that only this machine, or this network, can reach. */
+import { hostCandidates } from '../../mend/candidates.ts';
 import type { Rule } from '../rule.ts';
 
 const HOST =
@@ -13,9 +14,15 @@ export const thisMachine: Rule = {
   right: '<script src="js/tides.js"></script>',
   cause: 'rule',
   concerns: { elsewhere: HOST },
-  judge({ reference, target }) {
+  judge(subject) {
+    const { reference, target } = subject;
     const host = target.in === 'elsewhere' ? HOST.exec(reference.written)?.[1] : undefined;
     if (host === undefined) return null;
-    return { message: `no visitor can reach ${host}`, target: null, walk: [], candidates: [] };
+    return {
+      message: `no visitor can reach ${host}`,
+      target: null,
+      walk: [],
+      candidates: hostCandidates(subject),
+    };
   },
 };

@@ -1,0 +1,39 @@
+/** A page that was renamed refers to itself by its old name: what other pages mean by that is it. */
+import { groupBy } from '../group-by.ts';
+import type { Finding } from '../report.ts';
+import type { Inventory } from '../site/inventory.ts';
+import { folderOf } from '../site/inventory.ts';
+import { segmentsTo, walk } from '../site/walk.ts';
+import { addressFor } from './address.ts';
+
+/** The findings on addresses, with what those of renamed pages mean by their own old names. */
+export function withOwnNames(suspected: readonly Finding[], inventory: Inventory): readonly Finding[] {
+  const isOpen = ({ kind, target, mends }: Finding) =>
+    (kind === 'page' || kind === 'anchor') && target !== null && mends.length === 0;
+  if (!suspected.some(isOpen)) return suspected;
+  const byTarget = groupBy(suspected, ({ rule, target }) => `${rule} ${target}`);
+  const meant = new Map([...byTarget].map(([key, all]) => [key, meantByAll(all)]));
+  return suspected.map((finding) => {
+    const { file, rule, target, offset, length, kind, holder, written } = finding;
+    if (!isOpen(finding) || meant.get(`${rule} ${target}`) !== file || kind === null || holder === null)
+      return finding;
+    const reference = { kind, holder, offset, length, written, from: 'file', standing: null } as const;
+    const folder = folderOf(file);
+    const text = addressFor(reference, folder, { path: file, fragment: null, sure: false });
+    const mend = {
+      sure: false,
+      title: `write ${text}`,
+      target: file,
+      walk: walk(inventory, folder, segmentsTo(folder, file)),
+      edits: [{ file, start: offset, end: offset + length, text }],
+    };
+    return { ...finding, mends: [mend] };
+  });
+}
+
+/** The one file that is meant wherever anything is; null where there is none, or more. */
+function meantByAll(findings: readonly Finding[]): string | null {
+  const targets = new Set(findings.flatMap(({ mends }) => mends[0]?.target ?? []));
+  const [only] = targets;
+  return targets.size === 1 && only !== undefined ? only : null;
+}

@@ -1,15 +1,19 @@
 /**
- * `npm run mistakes -- <folder>`: plants mistakes that people make in a sound site, one at a time, checks it, and prints
- * for each kind how often the mistake was found, how often what was meant is offered, and how often nothing was said.
- * The site stays as it is; the demo unless a folder is named.
+ * `npm run mistakes`: plants mistakes that people make in sound sites, one at a time, checks each, and prints for each kind
+ * how often the mistake was found, and how often what was meant is offered. The demo and a project of every starter, or
+ * the folder that is named; `--write` puts the table into the docs.
  */
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { applyEdits } from '../src/core/change/edit.ts';
 import { startCheck } from '../src/core/check/check.ts';
 import type { Finding } from '../src/core/report.ts';
 import { makeInventory } from '../src/core/site/inventory.ts';
-import { inferPlaces } from '../src/core/site/places.ts';
+import { inferPlaces, sitePrefix } from '../src/core/site/places.ts';
+import { ListedPage } from '../src/core/starter/page-list.ts';
+import { fillBlanks } from '../src/core/starter/render.ts';
+import { scaffoldLayout } from '../src/core/starter/scaffold.ts';
+import { isBuiltIn, loadStarter, starterNames } from '../src/disk/starters.ts';
 
 type Site = ReadonlyMap<string, Uint8Array>;
 
@@ -21,6 +25,7 @@ const decoder = new TextDecoder();
 const textOf = (site: Site, path: string) => decoder.decode(site.get(path));
 const isMarkup = (path: string) => path.endsWith('.html');
 const isStyle = (path: string) => path.endsWith('.css');
+const isScript = (path: string) => path.endsWith('.js');
 
 /** Planted at most, of each kind. */
 const MOST = 6;
@@ -62,6 +67,8 @@ function renaming(pattern: RegExp, make: (path: string) => string): Mistake {
 
 const ADDRESS = /(?<=(?:src|href)=")(?!https?:|#|mailto:)[^"]+(?=")/g;
 const LOCAL = /(?<=(?:src|href)=")(?!https?:|#|mailto:|\.\.\/)[^"]*\/[^"]+(?=")/g;
+/** A path in a string of a script. */
+const IN_SCRIPT = /(?<=['"])[a-z]+\/[a-z]{4,}\.(?:json|svg|png|html|wav)(?=['"])/g;
 const swapped = (text: string, at: number) =>
   text.slice(0, at) + text[at + 1] + text[at] + text.slice(at + 2);
 
@@ -183,6 +190,17 @@ const kinds: Readonly<Record<string, Mistake>> = {
     /\)(?=[;\s])/g,
     () => '',
   ),
+  'the folder left out in a script': replacing(isScript, IN_SCRIPT, ([all]) =>
+    all.slice(all.lastIndexOf('/') + 1),
+  ),
+  'letters swapped in a script': replacing(isScript, IN_SCRIPT, ([all]) =>
+    swapped(all, all.lastIndexOf('/') + 2),
+  ),
+  'a capital in a script': replacing(
+    isScript,
+    IN_SCRIPT,
+    ([all]) => all.charAt(0).toUpperCase() + all.slice(1),
+  ),
   'a script loaded twice': replacing(
     isMarkup,
     /(<script src="[^"]+"[^>]*><\/script>)/g,
@@ -195,35 +213,102 @@ const kinds: Readonly<Record<string, Mistake>> = {
   ),
 };
 
-const root = process.argv[2] ?? join(import.meta.dirname, '../demo/gullhaven');
-const site: Site = new Map(
-  readdirSync(root, { recursive: true, encoding: 'utf8' })
-    .map((path) => path.replaceAll('\\', '/'))
-    .filter((path) => statSync(join(root, path)).isFile() && path !== 'cravel.yaml')
-    .map((path) => [path, new Uint8Array(readFileSync(join(root, path)))]),
-);
-const before = new Set(check(site).map(keyOf));
-const sum = { planted: 0, found: 0, meant: 0 };
+/** Kinds with nothing that an edit could put back. */
+const LOST: ReadonlySet<string> = new Set([
+  'an empty address',
+  'an address left out',
+  'a comment in a stylesheet left open',
+  'a brace left out',
+  'a brace too many',
+  '@import without quotes',
+  'an id renamed',
+  'a stylesheet with .txt behind',
+  'a stylesheet without content',
+  'markup in a stylesheet',
+  'a page saved as a picture',
+  'a script that does not parse',
+  'a script loaded twice',
+  'a stylesheet in the body',
+]);
+
+const DOCS = join(import.meta.dirname, '../docs/mistakes.md');
+const [given] = process.argv.slice(2).filter((word) => !word.startsWith('--'));
+const sites =
+  given === undefined
+    ? [siteIn(join(import.meta.dirname, '../demo/gullhaven')), ...laidOut()]
+    : [siteIn(given)];
+const rows: (readonly [kind: string, planted: number, found: number, meant: number])[] = [];
 for (const [kind, plant] of Object.entries(kinds)) {
-  const all = plant(site);
-  const some = all
-    .filter((_one, index) => index % Math.max(1, Math.floor(all.length / MOST)) === 0)
-    .slice(0, MOST);
-  let [found, meant] = [0, 0];
-  for (const one of some) {
-    const fresh = check(one).filter((finding) => !before.has(keyOf(finding)));
-    if (fresh.length > 0) found++;
-    if (isMeant(one, fresh)) meant++;
+  let [planted, found, meant] = [0, 0, 0];
+  for (const site of sites) {
+    const before = new Set(check(site).map(keyOf));
+    const all = plant(site);
+    const step = Math.max(1, Math.floor(all.length / MOST));
+    for (const one of all.filter((_one, index) => index % step === 0).slice(0, MOST)) {
+      const fresh = check(one).filter((finding) => !before.has(keyOf(finding)));
+      planted++;
+      if (fresh.length > 0) found++;
+      if (isMeant(one, fresh, before)) meant++;
+    }
   }
-  sum.planted += some.length;
-  sum.found += found;
-  sum.meant += meant;
-  const mark = found < some.length ? '  !' : '';
-  console.log(
-    `${kind.padEnd(42)} ${String(some.length).padStart(3)} ${String(found).padStart(5)} ${String(meant).padStart(5)}${mark}`,
-  );
+  if (planted > 0) rows.push([kind, planted, found, meant]);
 }
-console.log(`${'all: planted, found, what was meant'.padEnd(42)} ${sum.planted} ${sum.found} ${sum.meant}`);
+const told = tableOf(rows);
+console.log(told);
+if (process.argv.includes('--write')) writeFileSync(DOCS, pageWith(told));
+
+/** As a table of Markdown; what cannot be put back counts for nothing of what was meant. */
+function tableOf(all: typeof rows): string {
+  const meaning = all.filter(([kind]) => !LOST.has(kind));
+  const sum = (some: typeof rows, column: 1 | 2 | 3) => some.reduce((total, row) => total + row[column], 0);
+  const lines = all.map(([kind, planted, found, meant]) => [
+    kind,
+    planted,
+    found,
+    LOST.has(kind) ? '–' : meant,
+  ]);
+  const share = ((100 * sum(meaning, 3)) / sum(meaning, 1)).toFixed(0);
+  const total = ['all', sum(all, 1), sum(all, 2), `${sum(meaning, 3)} of ${sum(meaning, 1)}, ${share} %`];
+  return [['mistake', 'planted', 'found', 'what was meant'], ['---', '---:', '---:', '---:'], ...lines, total]
+    .map((cells) => `| ${cells.join(' | ')} |`)
+    .join('\n');
+}
+
+function pageWith(table: string): string {
+  return `# Mistakes, and what is said of them
+
+\`npm run mistakes\` plants what people get wrong, one mistake at a time and at most ${MOST} of each kind, in the demo site and in a
+project of every starter, and checks each. *Found*: something is said that was not said before. *What was meant*: with the
+first mends that are offered nothing is broken any more; a dash stands where no edit could put back what was lost. Not all
+that is planted harms somebody: nothing may refer to an id, an open comment may take nothing but another comment, and a \`>\`
+that is missing before an end tag may change nothing.
+\`npm run mistakes -- <folder>\` does the same with any sound site.
+
+${table}
+`;
+}
+
+function siteIn(root: string): Site {
+  const paths = readdirSync(root, { recursive: true, encoding: 'utf8' }).map((path) =>
+    path.replaceAll('\\', '/'),
+  );
+  const files = paths.filter((path) => statSync(join(root, path)).isFile() && path !== 'cravel.yaml');
+  return new Map(files.map((path) => [path, new Uint8Array(readFileSync(join(root, path)))]));
+}
+
+/** A project of every starter, with two pages more; the published part of it. */
+function laidOut(): Site[] {
+  return starterNames()
+    .filter(isBuiltIn)
+    .map((name) => {
+      const starter = loadStarter(name);
+      const pages = ['tides', 'piers/north'].map((path) => Object.assign(new ListedPage(), { path }));
+      const { files } = scaffoldLayout(starter, fillBlanks(starter, 'ferry', new Map()), pages);
+      const prefix = sitePrefix(starter.manifest.site);
+      const inside = [...files].filter(([path]) => path.startsWith(prefix) && path !== 'cravel.yaml');
+      return new Map(inside.map(([path, bytes]) => [path.slice(prefix.length), bytes]));
+    });
+}
 
 function check(files: Site): Finding[] {
   const read = (path: string) => files.get(path) ?? new Uint8Array();
@@ -242,7 +327,7 @@ function keyOf({ rule, file, written, message }: Finding): string {
 }
 
 /** Whether the first mends of what was found make the site sound again. */
-function isMeant(files: Site, fresh: readonly Finding[]): boolean {
+function isMeant(files: Site, fresh: readonly Finding[], before: ReadonlySet<string>): boolean {
   const after = new Map(files);
   const mends = fresh.flatMap(({ mends }) => mends.slice(0, 1));
   if (mends.length === 0) return false;

@@ -63,6 +63,11 @@ const runs: readonly (readonly [name: string, files: Files, ...said: string[]])[
     'js/a.js:3 fragile absent fetch() images/map.svg on piers/north.html',
   ],
   [
+    'a constant, asked for only if a condition holds',
+    { ...deep, ...pictures, 'js/a.js': 'const map = "images/map.svg"; if (x) fetch(map)' },
+    'js/a.js:1 fragile absent fetch() images/map.svg on piers/north.html',
+  ],
+  [
     'on no page: no edit is right for pages of two depths',
     { ...deep, 'js/a.js': 'if (x) fetch("map.svg")', ...pictures },
     'js/a.js:1 broken absent fetch() map.svg ~> images/map.svg',

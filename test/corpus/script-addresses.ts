@@ -3,6 +3,18 @@ export const platformAddresses: readonly (readonly [code: string, ...said: strin
   ['fetch("images/map.svg")'],
   ['fetch("map.svg")', 'absent fetch() map.svg -> images/map.svg'],
   ['self.fetch(`gone.json`)', 'absent fetch() gone.json'],
+  [
+    'const URL1 = "gone.json"; const a = "b"; fetch(URL1).then(() => fetch(URL1)); fetch(location.href)',
+    'absent fetch() gone.json',
+  ],
+  [
+    'document.querySelectorAll("img").forEach((i) => { i.src = "pier.svg" })',
+    'absent src = pier.svg -> images/pier.svg',
+  ],
+  [
+    'for (const i of document.getElementsByTagName("img")) i.src = "map.svg"',
+    'absent src = map.svg -> images/map.svg',
+  ],
   ['fetch("../images/map.svg")', 'beyond-site fetch() ../images/map.svg -> images/map.svg'],
   [
     'const x = new XMLHttpRequest(); x.open("GET", "data/gone.json"); x.send()',

@@ -7,10 +7,10 @@ import type {
   MemberExpression,
   NewExpression,
   Node,
-  VariableDeclarator,
 } from 'acorn';
 import { sortOfFile } from '../../site/formats.ts';
 import type { Kind, Reference } from '../reading.ts';
+import { Bindings } from './bindings.ts';
 import { Conditions } from './conditions.ts';
 import { literalOf } from './literal.ts';
 import { nameOfMember } from './member.ts';
@@ -24,9 +24,11 @@ export interface Address {
   /** The call or statement that asks for it, as people write it. */
   readonly name: string;
   readonly from: Reference['from'];
+  /** Where it is asked for. */
+  readonly asked: number;
 }
 
-type Asking = Pick<Address, 'kind' | 'name' | 'from'>;
+type Asking = Pick<Address, 'kind' | 'name' | 'from' | 'asked'>;
 
 /** Code without which {@link Addresses} finds nothing. */
 export const ASKING =
@@ -52,23 +54,17 @@ const sourceKinds: Readonly<Record<string, Kind>> = {
   track: 'media',
   input: 'image',
 };
-/** Calls that give elements of the page. */
-const giving = new Set(['getElementById', 'querySelector', 'item', 'closest', 'appendChild', 'cloneNode']);
 const METHOD = /^(?:GET|HEAD|POST|PUT|DELETE|OPTIONS|PATCH)$/i;
 const GLOBAL = /^(?:window|self|globalThis|document|top|parent)$/;
 const METHODS_OF_LOCATION: ReadonlySet<string> = new Set(['assign', 'replace']);
-
-/** What is known of a name, or of an expression: the element that it stands for; `other` for what is none. */
-type Thing = { readonly element: string | null } | 'other';
 
 /** The addresses of a whole script: to be given every node of it, each before what is in it. */
 export class Addresses {
   readonly #addresses: Address[] = [];
   readonly #taken = new Set<number>();
-  /** What the names of the script are given, without regard to where they are known (ECMA-262 8.2). */
-  readonly #things = new Map<string, Thing | null>();
   readonly #assigned: AssignmentExpression[] = [];
   readonly #attributes: CallExpression[] = [];
+  readonly #bindings = new Bindings();
   readonly #conditions = new Conditions();
 
   /** In the order of the script, with the starts of the literals that they stand in. */
@@ -82,6 +78,7 @@ export class Addresses {
 
   visit(node: Node): void {
     this.#conditions.visit(node);
+    this.#bindings.visit(node);
     switch (node.type) {
       case 'ImportDeclaration':
       case 'ExportNamedDeclaration':
@@ -100,14 +97,8 @@ export class Addresses {
         return this.#visitNew(node as NewExpression);
       case 'CallExpression':
         return this.#visitCall(node as CallExpression);
-      case 'VariableDeclarator': {
-        const { id, init } = node as VariableDeclarator;
-        if (id.type === 'Identifier' && init) this.#learn(id.name, init);
-        return;
-      }
       case 'AssignmentExpression': {
         const assignment = node as AssignmentExpression;
-        if (assignment.left.type === 'Identifier') this.#learn(assignment.left.name, assignment.right);
         if (assignment.operator === '=') this.#assigned.push(assignment);
         return;
       }
@@ -116,25 +107,26 @@ export class Addresses {
   }
 
   #add(node: Node | null | undefined, kind: Kind, name: string, from: Reference['from'] = 'page'): void {
-    const literal = literalOf(node);
-    if (literal === null) return;
-    this.#take(literal, literal.value as string, literal.start + 1, literal.end - 1, { kind, name, from });
+    const literal = this.#bindings.stringOf(node);
+    if (literal === null || !node || this.#taken.has(literal.start)) return;
+    const asking = { kind, name, from, asked: node.start };
+    this.#take(literal, literal.value as string, literal.start + 1, literal.end - 1, asking);
   }
 
-  #take(literal: Literal, written: string, start: number, end: number, { kind, name, from }: Asking): void {
+  #take(literal: Literal, written: string, start: number, end: number, asking: Asking): void {
     this.#taken.add(literal.start);
-    this.#addresses.push({ written, start, end, kind, name, from });
+    this.#addresses.push({ written, start, end, ...asking });
   }
 
   /** An address that may be of anything: what it is says its name. */
   #addByName(node: Node | null | undefined, name: string, unless: Kind): void {
-    const written = literalOf(node)?.value as string | undefined;
+    const written = this.#bindings.stringOf(node)?.value as string | undefined;
     if (written?.trim()) this.#add(node, kindByName(written) ?? unless, name);
   }
 
   /** A way for visitors; one that only changes the fragment goes nowhere. */
   #addWay(node: Node | null | undefined, name: string): void {
-    const written = literalOf(node)?.value as string | undefined;
+    const written = this.#bindings.stringOf(node)?.value as string | undefined;
     if (written?.trim() && !/^\s*#/.test(written)) this.#add(node, 'page', name);
   }
 
@@ -148,38 +140,13 @@ export class Addresses {
       const written = match[1] ?? match[2] ?? match[3] ?? '';
       const start = literal.start + 1 + match.index + match[0].indexOf(written, 'url('.length);
       if (written !== '')
-        this.#take(literal, written, start, start + written.length, { kind, name, from: 'page' });
+        this.#take(literal, written, start, start + written.length, {
+          kind,
+          name,
+          from: 'page',
+          asked: start,
+        });
     }
-  }
-
-  #learn(name: string, value: Expression): void {
-    const thing = this.#thingOf(value);
-    const known = this.#things.get(name);
-    // What is given different things may be either.
-    this.#things.set(name, known === undefined || isSame(known, thing) ? thing : null);
-  }
-
-  /** Null where nothing is known of it. */
-  #thingOf(node: Node): Thing | null {
-    if (node.type === 'Identifier') return this.#things.get((node as Node & { name: string }).name) ?? null;
-    if (node.type === 'NewExpression') {
-      const { callee } = node as NewExpression;
-      const name = callee.type === 'Identifier' ? callee.name : '';
-      return name === 'Image' ? { element: 'img' } : name === 'Audio' ? { element: 'audio' } : 'other';
-    }
-    if (node.type === 'CallExpression') {
-      const { callee, arguments: all } = node as CallExpression;
-      const method = nameOfMember(callee);
-      const made = literalOf(all[0])?.value;
-      if (method === 'createElement')
-        return { element: typeof made === 'string' ? made.toLowerCase() : null };
-      return method !== null && giving.has(method) ? { element: null } : null;
-    }
-    return /^(?:Object|Array|Function|ArrowFunction|This|Class)Expression$|^(?:Literal|TemplateLiteral)$/.test(
-      node.type,
-    )
-      ? 'other'
-      : null;
   }
 
   #visitNew({ callee, arguments: [first, second] }: NewExpression): void {
@@ -220,7 +187,7 @@ export class Addresses {
   #visitAttribute({ callee, arguments: [first, second] }: CallExpression): void {
     const attribute = literalOf(first)?.value;
     if (typeof attribute !== 'string') return;
-    const thing = this.#thingOf((callee as MemberExpression).object as Node);
+    const thing = this.#bindings.thingOf((callee as MemberExpression).object as Node);
     if (thing !== 'other') this.#addOfElement(attribute.toLowerCase(), second, thing?.element ?? null);
   }
 
@@ -236,7 +203,7 @@ export class Addresses {
     if (property === 'location' && isNamed(object, GLOBAL)) return this.#addWay(right, 'location =');
     if (property === 'href' && isLocation(object)) return this.#addWay(right, 'location.href =');
     if (nameOfMember(object) === 'style') return this.#addStyles(right, 'image', `style.${property} =`);
-    const thing = this.#thingOf(object);
+    const thing = this.#bindings.thingOf(object);
     // Only of an element is it sure that the platform loads what its source says.
     if (thing !== null && thing !== 'other') this.#addOfElement(property, right, thing.element);
   }
@@ -252,10 +219,6 @@ export class Addresses {
       else this.#addWay(node, 'href =');
     }
   }
-}
-
-function isSame(one: Thing | null, other: Thing | null): boolean {
-  return one === other || JSON.stringify(one) === JSON.stringify(other);
 }
 
 /** What a file is for by its name; null where the name does not say. */

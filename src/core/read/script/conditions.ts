@@ -57,16 +57,18 @@ export class Conditions {
     }
   }
 
-  /** The addresses, in order, each with whether every page asks for it. */
+  /** The addresses, each with whether every page asks for it. */
   applied(addresses: readonly Address[]): Address[] {
     const spans = this.#spans.sort((one, other) => one.start - other.start);
+    const inDoubt = new Set<Address>();
     let next = 0;
     let end = 0;
-    return addresses.map((address) => {
-      for (; next < spans.length && (spans[next]?.start as number) <= address.start; next++)
+    for (const address of addresses.toSorted((one, other) => one.asked - other.asked)) {
+      for (; next < spans.length && (spans[next]?.start as number) <= address.asked; next++)
         end = Math.max(end, spans[next]?.end as number);
-      return address.from === 'page' && end > address.start ? { ...address, from: 'some-page' } : address;
-    });
+      if (address.from === 'page' && end > address.asked) inDoubt.add(address);
+    }
+    return addresses.map((one) => (inDoubt.has(one) ? { ...one, from: 'some-page' } : one));
   }
 
   #note(...nodes: readonly (Node | null | undefined)[]): void {

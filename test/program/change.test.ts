@@ -82,7 +82,7 @@ test('wire says what it did, does nothing twice, and takes out what it put in', 
   );
   const again = cravel(folder, 'wire', 'css/print.css', 'js/tides.js', '--into', 'piers/**');
   assert.deepEqual([again.code, again.stdout], [0, '']);
-  assert.match(again.stderr, /^Nothing to do: css\/print\.css, js\/tides\.js is wired/);
+  assert.match(again.stderr, /^Nothing to do: css\/print\.css, js\/tides\.js are wired/);
   const rest = cravel(folder, 'wire', 'css/print.css');
   assert.equal(rest.stderr, 'Wired into 1 of 2 pages; 1 had it already.\n');
   cravel(folder, 'wire', '--remove', 'css/print.css', 'js/tides.js');

@@ -1,10 +1,13 @@
 /**
  * `npm run mistakes`: plants mistakes that people make in sound sites, one at a time, checks each, and prints for each kind
  * how often the mistake was found, and how often what was meant is offered. The demo and a project of every starter, or
- * the folder that is named; `--write` puts the table into the docs.
+ * the folder that is named; `--write` puts the table into the docs, `--browser` opens what nothing is said
+ * of in the browser of the tests.
  */
-import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import type { Browser } from 'playwright-core';
 import { applyEdits } from '../src/core/change/edit.ts';
 import { startCheck } from '../src/core/check/check.ts';
 import type { Finding } from '../src/core/report.ts';
@@ -14,6 +17,7 @@ import { ListedPage } from '../src/core/starter/page-list.ts';
 import { fillBlanks } from '../src/core/starter/render.ts';
 import { scaffoldLayout } from '../src/core/starter/scaffold.ts';
 import { isBuiltIn, loadStarter, starterNames } from '../src/disk/starters.ts';
+import { servePlainly, startBrowser } from '../test/support/browser.ts';
 
 type Site = ReadonlyMap<string, Uint8Array>;
 
@@ -237,6 +241,7 @@ const sites =
   given === undefined
     ? [siteIn(join(import.meta.dirname, '../demo/gullhaven')), ...laidOut()]
     : [siteIn(given)];
+const missed: { readonly kind: string; readonly site: Site; readonly one: Site }[] = [];
 const rows: (readonly [kind: string, planted: number, found: number, meant: number])[] = [];
 for (const [kind, plant] of Object.entries(kinds)) {
   let [planted, found, meant] = [0, 0, 0];
@@ -248,6 +253,7 @@ for (const [kind, plant] of Object.entries(kinds)) {
       const fresh = check(one).filter((finding) => !before.has(keyOf(finding)));
       planted++;
       if (fresh.length > 0) found++;
+      else missed.push({ kind, site, one });
       if (isMeant(one, fresh, before)) meant++;
     }
   }
@@ -256,6 +262,47 @@ for (const [kind, plant] of Object.entries(kinds)) {
 const told = tableOf(rows);
 console.log(told);
 if (process.argv.includes('--write')) writeFileSync(DOCS, pageWith(told));
+if (process.argv.includes('--browser')) await openAll();
+
+/** What was not found is opened in a browser: what fails there, and not without the mistake, is told. */
+async function openAll(): Promise<void> {
+  const browser = await startBrowser();
+  let failing = 0;
+  for (const { kind, site, one } of missed) {
+    const sound = await faultsIn(browser, site);
+    const faults = (await faultsIn(browser, one)).filter((fault) => !sound.includes(fault));
+    if (faults.length === 0) continue;
+    failing++;
+    console.log(`${kind}: nothing is said, and in a browser ${faults.join('; ')}`);
+  }
+  await browser.close();
+  console.log(`\nOf ${missed.length} that nothing is said of, ${failing} fail in a browser.`);
+  process.exitCode = failing === 0 ? 0 : 1;
+}
+
+/** What does not come and what is thrown on the pages of a site. */
+async function faultsIn(browser: Browser, files: Site): Promise<string[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'cravel-mistakes-'));
+  for (const [path, bytes] of files) {
+    mkdirSync(dirname(join(folder, path)), { recursive: true });
+    writeFileSync(join(folder, path), bytes);
+  }
+  const server = await servePlainly(folder);
+  const faults: string[] = [];
+  for (const path of [...files.keys()].filter(isMarkup)) {
+    const page = await browser.newPage();
+    page.on('pageerror', ({ message }) => faults.push(`${path}: ${message}`));
+    page.on('response', (response) => {
+      const asked = response.url().slice(server.address.length);
+      if (response.status() >= 400) faults.push(`${path}: no ${asked}`);
+    });
+    await page.goto(server.address + path, { waitUntil: 'load' });
+    await page.close();
+  }
+  server.close();
+  rmSync(folder, { recursive: true, force: true });
+  return faults;
+}
 
 /** As a table of Markdown; what cannot be put back counts for nothing of what was meant. */
 function tableOf(all: typeof rows): string {

@@ -127,6 +127,11 @@ const unasked: typeof platformAddresses = [
   ['const a = document.createElement("a"); a.setAttribute("href", "gone.html")', 'absent href = gone.html'],
   ['navigator.serviceWorker.register("gone.js")', 'absent serviceWorker.register() gone.js'],
   ['CSS.paintWorklet.addModule("js/gone.js")', 'absent addModule() js/gone.js'],
+  [
+    'new Image().src = x ? "pier.svg" : y || "map.svg"',
+    'absent src = pier.svg -> images/pier.svg',
+    'absent src = map.svg -> images/map.svg',
+  ],
   ['window.open("gone.html")', 'absent open() gone.html'],
   ['new URL("gone.json", document.baseURI)', 'absent new URL() gone.json'],
   ['document.location.replace("./"); location.href = "mailto:a@b.example"; open("")'],
@@ -162,6 +167,12 @@ const guesses: readonly (readonly [code: string, files: Files, ...said: string[]
     'this.load.image("pier", "images/pier.svg")',
     deep,
     'fragile absent string images/pier.svg on piers/north.html',
+  ],
+  ['$("#x").load("images/pier.svg")', deep, 'fragile absent string images/pier.svg on piers/north.html'],
+  [
+    'axios.get("images/peir.svg"); m.get("images/peir.svg")',
+    one,
+    'fragile absent string images/peir.svg ~> images/pier.svg',
   ],
   // What is put in front of it, and by what, is known or not.
   ['this.load.setBaseURL(x); this.load.image("pier", "pier/pier.svg")', one],

@@ -2,8 +2,10 @@
 import type {
   AssignmentExpression,
   CallExpression,
+  ConditionalExpression,
   Expression,
   Literal,
+  LogicalExpression,
   MemberExpression,
   NewExpression,
   Node,
@@ -107,8 +109,12 @@ export class Addresses {
   }
 
   #add(node: Node | null | undefined, kind: Kind, name: string, from: Reference['from'] = 'page'): void {
+    for (const one of choicesOf(node)) this.#addOne(one, kind, name, from);
+  }
+
+  #addOne(node: Node, kind: Kind, name: string, from: Reference['from']): void {
     const literal = this.#bindings.stringOf(node);
-    if (literal === null || !node || this.#taken.has(literal.start)) return;
+    if (literal === null || this.#taken.has(literal.start)) return;
     const asking = { kind, name, from, asked: node.start };
     this.#take(literal, literal.value as string, literal.start + 1, literal.end - 1, asking);
   }
@@ -120,14 +126,18 @@ export class Addresses {
 
   /** An address that may be of anything: what it is says its name. */
   #addByName(node: Node | null | undefined, name: string, unless: Kind): void {
-    const written = this.#bindings.stringOf(node)?.value as string | undefined;
-    if (written?.trim()) this.#add(node, kindByName(written) ?? unless, name);
+    for (const one of choicesOf(node)) {
+      const written = this.#bindings.stringOf(one)?.value as string | undefined;
+      if (written?.trim()) this.#addOne(one, kindByName(written) ?? unless, name, 'page');
+    }
   }
 
   /** A way for visitors; one that only changes the fragment goes nowhere. */
   #addWay(node: Node | null | undefined, name: string): void {
-    const written = this.#bindings.stringOf(node)?.value as string | undefined;
-    if (written?.trim() && !/^\s*#/.test(written)) this.#add(node, 'page', name);
+    for (const one of choicesOf(node)) {
+      const written = this.#bindings.stringOf(one)?.value as string | undefined;
+      if (written?.trim() && !/^\s*#/.test(written)) this.#addOne(one, 'page', name, 'page');
+    }
   }
 
   /** Every `url()` in a piece of CSS (CSS Values 4, 4.5), where the string says it without escapes. */
@@ -219,6 +229,22 @@ export class Addresses {
       else this.#addWay(node, 'href =');
     }
   }
+}
+
+/** Both of `x ? a : b` and of `a || b`, else the expression itself. */
+function choicesOf(node: Node | null | undefined): Node[] {
+  const choices: Node[] = [];
+  const waiting = node ? [node] : [];
+  for (let one = waiting.pop(); one !== undefined; one = waiting.pop()) {
+    if (one.type === 'ConditionalExpression') {
+      const { consequent, alternate } = one as ConditionalExpression;
+      waiting.push(consequent, alternate);
+    } else if (one.type === 'LogicalExpression') {
+      const { left, right } = one as LogicalExpression;
+      waiting.push(left, right);
+    } else choices.push(one);
+  }
+  return choices;
 }
 
 /** What a file is for by its name; null where the name does not say. */

@@ -5,6 +5,7 @@ import type {
   CallExpression,
   Expression,
   Literal,
+  MemberExpression,
   Node,
   Property,
   TemplateLiteral,
@@ -20,6 +21,8 @@ type Use = Hint['use'];
 /** Methods that look at a string, or show it. */
 const LOOKING =
   /^(?:includes|indexOf|lastIndexOf|endsWith|startsWith|match|matchAll|test|split|replace|replaceAll|concat|log|warn|error|info|debug|write|alert|require|has|get|delete)$/;
+/** Methods that load what their first argument names. */
+const LOADING = /^(?:load(?:Script|Image|JSON|File|Sound|Font|Model)?|getJSON|getScript|json|csv|tsv)$/;
 /** Methods that say where everything is loaded from. */
 const SETTING = /^set\w*(?:path|base|url|prefix|root|dir|folder)/i;
 /** Names of what is put in front of a path. */
@@ -109,7 +112,8 @@ export class Guesses {
     const [first, second] = all;
     const method = callee.type === 'Identifier' ? callee.name : nameOfMember(callee);
     if (method !== null && SETTING.test(method)) this.#isAnyPrefix = true;
-    if (method !== null && LOOKING.test(method)) {
+    if (isLoader(callee)) this.#use('loading', first);
+    else if (method !== null && LOOKING.test(method)) {
       this.#use('piece', ...all);
       if (callee.type === 'MemberExpression') this.#use('piece', callee.object);
     } else if (callee.type === 'MemberExpression' && literalOf(first) !== null && second)
@@ -123,6 +127,15 @@ export class Guesses {
     const text = literalOf(value)?.value;
     if (typeof text === 'string' && PREFIX.test(`${text}/`)) this.#prefixes.add(`${text}/`);
   }
+}
+
+/** True for a call of a library that loads what its first argument says. */
+function isLoader(callee: Node): boolean {
+  const method = nameOfMember(callee);
+  if (method === null) return false;
+  const { object } = callee as MemberExpression;
+  const owner = object.type === 'Identifier' ? object.name : '';
+  return LOADING.test(method) || (/^(?:get|post|ajax)$/.test(method) && /^(?:\$|jQuery|axios)$/.test(owner));
 }
 
 /** True for what is called like something that paths are put behind. */

@@ -132,6 +132,11 @@ const unasked: typeof platformAddresses = [
     'absent src = pier.svg -> images/pier.svg',
     'absent src = map.svg -> images/map.svg',
   ],
+  [
+    'fetch("one.json"); if (typeof require === "function") fetch("gone.json"); fetch("two.json")',
+    'absent fetch() one.json',
+    'absent fetch() two.json',
+  ],
   ['window.open("gone.html")', 'absent open() gone.html'],
   ['new URL("gone.json", document.baseURI)', 'absent new URL() gone.json'],
   ['document.location.replace("./"); location.href = "mailto:a@b.example"; open("")'],
@@ -183,6 +188,19 @@ const guesses: readonly (readonly [code: string, files: Files, ...said: string[]
   ['function load(p) { go(`${base}${p}`) } load("img/pier.svg")', one],
   ['if (x === "images/peir.svg" || x.endsWith("img/pier.svg")) y()', one],
   ['console.log("images/peir.svg", "no file images/peir.svg")', one],
+  // No browser comes by here.
+  ['if (typeof exports === "object") { p = "img/pier.svg" } else p = "images/pier.svg"', one],
+  ['if (typeof module !== "undefined" && module.exports) p = "img/pier.svg"', one],
+  [
+    'if (typeof window !== "undefined") p = "img/pier.svg"',
+    one,
+    'fragile absent string img/pier.svg ~> images/pier.svg',
+  ],
+  [
+    'if (typeof module === "undefined") p = "img/pier.svg"',
+    one,
+    'fragile absent string img/pier.svg ~> images/pier.svg',
+  ],
   ['const p = "css/a.css"', { ...one, 'css/b.svg': '' }],
 ];
 

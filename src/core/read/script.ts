@@ -192,7 +192,7 @@ function collect(
   const hints: Hint[] = guesses.found(taken, isHint).map(({ literal: { start, end, value }, use }) => ({
     ...span(start + 1, end - 1),
     written: value as string,
-    use,
+    use: asked.isForServers(start) ? 'piece' : use,
   }));
   return { references, hints, prefixes: guesses.prefixes };
 }

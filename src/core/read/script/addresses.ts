@@ -74,8 +74,15 @@ export class Addresses {
     // Only now is it known what each name stands for.
     for (const assignment of this.#assigned) this.#visitAssigned(assignment);
     for (const call of this.#attributes) this.#visitAttribute(call);
-    const addresses = this.#addresses.sort((one, other) => one.start - other.start);
+    const addresses = this.#addresses
+      .filter(({ asked }) => !this.#conditions.isForServers(asked))
+      .sort((one, other) => one.start - other.start);
     return { addresses: this.#conditions.applied(addresses), taken: this.#taken };
+  }
+
+  /** True for code that no browser runs. */
+  isForServers(position: number): boolean {
+    return this.#conditions.isForServers(position);
   }
 
   visit(node: Node): void {

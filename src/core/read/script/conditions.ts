@@ -1,6 +1,7 @@
 /** Which code of a script runs whenever the script does, and which only if something says so. */
 import type {
   AssignmentExpression,
+  BinaryExpression,
   CallExpression,
   ConditionalExpression,
   IfStatement,
@@ -9,6 +10,7 @@ import type {
   SwitchStatement,
   TryStatement,
 } from 'acorn';
+import { lastNotAfter } from '../../rising.ts';
 import type { Address } from './addresses.ts';
 import { literalOf } from './literal.ts';
 import { nameOfMember } from './member.ts';
@@ -19,6 +21,9 @@ const CALLING_AT_ONCE = /^(?:\$|jQuery|requestAnimationFrame|setTimeout|queueMic
 
 export class Conditions {
   readonly #spans: { readonly start: number; readonly end: number }[] = [];
+  /** Where code that is not for browsers starts and ends, the outermost of it, in order. */
+  readonly #serverStarts: number[] = [];
+  readonly #serverEnds: number[] = [];
   /** Where functions start that are called for certain. */
   readonly #called = new Set<number>();
 
@@ -39,7 +44,11 @@ export class Conditions {
       }
       case 'IfStatement':
       case 'ConditionalExpression': {
-        const { consequent, alternate } = node as IfStatement | ConditionalExpression;
+        const { test, consequent, alternate } = node as IfStatement | ConditionalExpression;
+        if (asksForServer(test) && consequent.start >= (this.#serverEnds.at(-1) ?? 0)) {
+          this.#serverStarts.push(consequent.start);
+          this.#serverEnds.push(consequent.end);
+        }
         return this.#note(consequent, alternate);
       }
       case 'LogicalExpression':
@@ -55,6 +64,13 @@ export class Conditions {
         return this.#note((node as Node & { body: Node }).body);
       default:
     }
+  }
+
+  /** True for code behind a question that only servers answer with yes. */
+  isForServers(position: number): boolean {
+    const index = lastNotAfter(this.#serverStarts, position);
+    const start = this.#serverStarts[index];
+    return start !== undefined && position >= start && position < (this.#serverEnds[index] as number);
   }
 
   /** The addresses, each with whether every page asks for it. */
@@ -86,4 +102,20 @@ export class Conditions {
     else if (first && callee.type === 'Identifier' && CALLING_AT_ONCE.test(callee.name))
       this.#called.add(first.start);
   }
+}
+
+/** `typeof exports === 'object'` and its like. */
+function asksForServer(test: Node): boolean {
+  if (test.type === 'LogicalExpression') {
+    const { left, right, operator } = test as LogicalExpression;
+    return operator === '&&' && (asksForServer(left) || asksForServer(right));
+  }
+  if (test.type !== 'BinaryExpression') return false;
+  const { left, right, operator } = test as BinaryExpression;
+  if (left.type !== 'UnaryExpression' || left.operator !== 'typeof') return false;
+  const { argument } = left;
+  const isServers =
+    argument.type === 'Identifier' && /^(?:exports|module|require|process|global)$/.test(argument.name);
+  const isUndefined = literalOf(right)?.value === 'undefined';
+  return isServers && operator.startsWith('!') === isUndefined;
 }

@@ -34,7 +34,7 @@ export async function page(written: readonly string[], raw: object, output: Outp
   }
   return changeProject(options, `page ${paths.join(' ')}`, output, async (project) => {
     const { site, settings, prefix, places, standing } = project;
-    const { starter, note } = starterOf(project);
+    const { starter, note } = starterOf(project, options.like === undefined);
     const pattern = patternFor(project, starter, options.like);
     const own = siteWords(site, settings.entry);
     const about = settings.blanks.description ?? own.description;
@@ -68,7 +68,7 @@ export async function page(written: readonly string[], raw: object, output: Outp
     const next = options.inNav ? '' : ' Link to it from other pages, or call again with --in-nav.';
     return {
       notes: [
-        ...(options.like === undefined ? note : []),
+        ...note,
         ...(made.length > 0
           ? [`Made ${count(made.length, 'page')}: ${made.map(visible).join(', ')}.${next}`]
           : []),
@@ -92,8 +92,11 @@ function patternFor(
   return { from: 'page', path, bytes: leftOut(path) };
 }
 
-/** What the project was laid out from, with a note where that is gone. */
-function starterOf({ settings: { starter: name, entry } }: Project): {
+/** What the project was laid out from, with a note where that is gone; where it is not needed, none for one that is wrong. */
+function starterOf(
+  { settings: { starter: name, entry } }: Project,
+  isNeeded: boolean,
+): {
   starter: Starter | null;
   note: readonly string[];
 } {
@@ -101,7 +104,9 @@ function starterOf({ settings: { starter: name, entry } }: Project): {
   try {
     return { starter: loadStarter(name), note: [] };
   } catch (error) {
-    if (!(error instanceof CravelError) || error.code !== 'unknown-starter') throw error;
+    if (!(error instanceof CravelError)) throw error;
+    if (!isNeeded) return { starter: null, note: [] };
+    if (error.code !== 'unknown-starter') throw error;
     const note = `The starter ${visible(name)} is gone: made like ${visible(entry)} instead.`;
     return { starter: null, note: [note] };
   }

@@ -1,6 +1,6 @@
 /** Finds the sample texts of the starter that a project was laid out from. */
 import { CravelError } from '../core/errors.ts';
-import { fillBlanks } from '../core/starter/render.ts';
+import { valuesOf } from '../core/starter/render.ts';
 import { samplesOf } from '../core/starter/samples.ts';
 import { isBuiltIn, loadStarter } from './starters.ts';
 
@@ -9,7 +9,7 @@ export function samplesOfProject(name: string, blanks: Readonly<Record<string, s
   if (!isBuiltIn(name)) return [];
   try {
     const starter = loadStarter(name);
-    return samplesOf(starter, { ...fillBlanks(starter, 'site', new Map()), ...blanks });
+    return samplesOf(starter, valuesOf(starter, blanks));
   } catch (error) {
     if (error instanceof CravelError) return [];
     throw error;

@@ -98,6 +98,7 @@ class Taking {
     for (const folder of reading.folders) this.#takeFolder(folder);
     this.#judgeFile();
     const loads = this.#loads ?? noLoads;
+    const marksParts = page !== null && page.partMarks.length > 0;
     const isAlias = this.around.site.inventory.aliases.has(file);
     const record: PageRecord | null =
       page && !isAlias
@@ -108,7 +109,7 @@ class Taking {
             loads,
             leadsTo: this.#leadsTo,
             navigation: this.#navigation ?? noPaths,
-            marksParts: page.partMarks.length > 0,
+            marksParts,
             samples: this.#samples(),
           }
         : null;
@@ -133,7 +134,7 @@ class Taking {
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
       questions: this.#questions,
-      marksParts: page !== null && page.partMarks.length > 0,
+      marksParts,
     };
   }
 

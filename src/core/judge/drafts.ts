@@ -1,5 +1,5 @@
 /** From what rules say to findings, but for lines and columns. */
-import { addressFor } from '../mend/address.ts';
+import { mendTo } from '../mend/mend-to.ts';
 import { detachShared } from '../read/detach.ts';
 import type { Extent } from '../read/lines.ts';
 import type { Reference } from '../read/reading.ts';
@@ -7,7 +7,6 @@ import type { Finding, Mend } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
-import { segmentsTo, walk } from '../site/walk.ts';
 import { addressRules, placingRules } from './index.ts';
 import type { Remark, Rule, RuleFacts, Settlement, Verdict } from './rule.ts';
 
@@ -105,17 +104,6 @@ function settled(file: string, { sure, title, edit }: Settlement): Mend {
 function mendsFor(subject: Subject, { candidates, settlements = [] }: Verdict): Mend[] {
   const { file, reference, target, site } = subject;
   const start = target.in === 'elsewhere' ? folderOf(file) : target.folder;
-  const { offset, length } = reference;
-  const byTarget = candidates.map((candidate) => {
-    const text = addressFor(reference, candidate.relative ? folderOf(file) : start, candidate);
-    const folder = text.startsWith('/') ? '' : candidate.relative ? folderOf(file) : start;
-    return {
-      sure: candidate.sure,
-      title: `write ${text}`,
-      target: candidate.path,
-      walk: walk(site.inventory, folder, segmentsTo(folder, candidate.path)),
-      edits: [{ file, start: offset, end: offset + length, text }],
-    };
-  });
+  const byTarget = candidates.map((candidate) => mendTo(candidate, reference, file, start, site.inventory));
   return [...byTarget, ...settlements.map((one) => settled(file, one))];
 }

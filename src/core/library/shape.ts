@@ -57,7 +57,8 @@ export function shapeLibrary(
   const taken = new Map<string, Uint8Array>();
   for (const path of reached)
     taken.set(names.get(path) as string, renamedWithin(path, files.read(path), names));
-  const licences = files.paths().filter((path) => isLicence(path, reached));
+  const folders = new Set([...reached].map(folderOf));
+  const licences = files.paths().filter((path) => isLicence(path, folders));
   for (const path of licences) {
     const place = placeOf(path, root);
     if (!taken.has(place)) taken.set(place, files.read(path));
@@ -84,13 +85,10 @@ export function shapeLibrary(
 }
 
 /** Terms come along with what they are for: those of the whole library, and those that lie beside a file that is taken. */
-function isLicence(path: string, reached: ReadonlySet<string>): boolean {
+function isLicence(path: string, folders: ReadonlySet<string>): boolean {
   if (LICENCE.test(path)) return true;
   const folder = folderOf(path);
-  return (
-    NAMED_LICENCE.test(nameOf(path)) &&
-    (folder === '' || [...reached].some((one) => folderOf(one) === folder))
-  );
+  return NAMED_LICENCE.test(nameOf(path)) && (folder === '' || folders.has(folder));
 }
 
 function placeOf(path: string, root: string): string {

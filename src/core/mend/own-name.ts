@@ -3,8 +3,7 @@ import { groupBy } from '../group-by.ts';
 import type { Finding } from '../report.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { folderOf } from '../site/inventory.ts';
-import { segmentsTo, walk } from '../site/walk.ts';
-import { addressFor } from './address.ts';
+import { mendTo } from './mend-to.ts';
 
 /** The findings on addresses, with what those of renamed pages mean by their own old names. */
 export function withOwnNames(suspected: readonly Finding[], inventory: Inventory): readonly Finding[] {
@@ -18,15 +17,8 @@ export function withOwnNames(suspected: readonly Finding[], inventory: Inventory
     if (!isOpen(finding) || meant.get(`${rule} ${target}`) !== file || kind === null || holder === null)
       return finding;
     const reference = { kind, holder, offset, length, written, from: 'file', standing: null } as const;
-    const folder = folderOf(file);
-    const text = addressFor(reference, folder, { path: file, fragment: null, sure: false });
-    const mend = {
-      sure: false,
-      title: `write ${text}`,
-      target: file,
-      walk: walk(inventory, folder, segmentsTo(folder, file)),
-      edits: [{ file, start: offset, end: offset + length, text }],
-    };
+    const itself = { path: file, fragment: null, sure: false };
+    const mend = mendTo(itself, reference, file, folderOf(file), inventory);
     return { ...finding, mends: [mend] };
   });
 }

@@ -42,6 +42,14 @@ export function fillBlanks(
   return values;
 }
 
+/** The values that a project records, with those of blanks that its starter got since. */
+export function valuesOf(
+  starter: Starter,
+  recorded: Readonly<Record<string, string>>,
+): Record<string, string> {
+  return { ...fillBlanks(starter, 'site', new Map()), ...recorded };
+}
+
 /** What a blank is filled with where nobody says. */
 export function defaultOf(
   { manifest, shown }: Starter,

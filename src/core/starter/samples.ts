@@ -3,7 +3,8 @@ import { inOneLine } from '../page/naming.ts';
 import { outlineOf } from '../page/outline.ts';
 import { escapeMarkup, openPage } from '../page/page.ts';
 import { isPage } from '../read/read.ts';
-import { defaultOf, renderStarter, type Starter } from './render.ts';
+import { renderStarter, type Starter } from './render.ts';
+import { isFilledIn } from './scaffold.ts';
 
 /** Elements whose text is for people to read. */
 const READ: ReadonlySet<string> = new Set([
@@ -38,7 +39,7 @@ export function samplesOf(starter: Starter, values: Readonly<Record<string, stri
         samples.add(text);
     }
   }
-  const description = defaultOf(starter, 'description', '', values);
-  if (values.description === description) samples.add(escapeMarkup(description));
+  const { description = '' } = values;
+  if (!isFilledIn(starter, values, description)) samples.add(escapeMarkup(description));
   return [...samples];
 }

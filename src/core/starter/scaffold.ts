@@ -15,7 +15,7 @@ import { addPage, type Pattern, siteWords } from './add-page.ts';
 import { MANIFEST } from './manifest.ts';
 import type { ListedPage } from './page-list.ts';
 import { placingOf } from './placing.ts';
-import { defaultOf, fillBlanks, type Layout, renderStarter, type Starter } from './render.ts';
+import { defaultOf, type Layout, renderStarter, type Starter, valuesOf } from './render.ts';
 
 /** The whole project, with these pages beside the starter's own. Throws a `CravelError`. */
 export function scaffoldLayout(
@@ -73,7 +73,7 @@ export function patternOf(
   const page = starter?.manifest.page;
   const bytes = page === undefined ? undefined : starter?.files.get(page);
   if (starter === null || bytes === undefined) return { from: 'page', path: entry };
-  const all = { ...fillBlanks(starter, 'site', new Map()), ...values };
+  const all = valuesOf(starter, values);
   const placing = placingOf(starter.manifest, all, `${starter.shown}/${MANIFEST}`);
   return { from: 'template', shown: `${starter.shown}/${page}`, bytes, values: all, placing };
 }

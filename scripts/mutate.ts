@@ -1,6 +1,7 @@
 /**
  * `npm run mutate`: makes small changes of meaning to rooms of the core, one after the other, and tells which of them no
- * test notices. Takes the names of rooms; all of {@link tests} unless said. It is fetched when it is not there.
+ * test notices. Takes the names of rooms, or of files in them (`check/reach.ts`); all of {@link tests} unless said. The
+ * tool for it is fetched when it is not there.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -32,7 +33,7 @@ fetchTool();
 const rooms = process.argv.length > 2 ? process.argv.slice(2) : Object.keys(tests);
 let [noticed, all] = [0, 0];
 for (const room of rooms) {
-  const { files } = mutate(room, tests[room] ?? []);
+  const { files } = mutate(room);
   let [ownNoticed, ownAll] = [0, 0];
   for (const [file, { mutants }] of Object.entries(files)) {
     for (const { status, mutatorName, replacement = '', location } of mutants) {
@@ -53,11 +54,11 @@ function share(some: number, whole: number): string {
   return `${some} of ${whole} changes are noticed, ${((100 * some) / whole).toFixed(1)} %`;
 }
 
-function mutate(
-  room: string,
-  names: readonly string[],
-): { readonly files: Readonly<Record<string, { readonly mutants: readonly Mutant[] }>> } {
-  const report = join(folder, `${room}.json`);
+function mutate(roomOrFile: string): {
+  readonly files: Readonly<Record<string, { readonly mutants: readonly Mutant[] }>>;
+} {
+  const [room = '', file] = roomOrFile.split('/');
+  const report = join(folder, `${roomOrFile.replace('/', '-')}.json`);
   const settings = join(folder, `${room}.settings.json`);
   writeFileSync(
     settings,
@@ -65,16 +66,17 @@ function mutate(
       testRunner: 'tap',
       plugins: [join(packages, 'tap-runner/dist/src/index.js')],
       tap: {
-        testFiles: names.map((name) => `test/core/${name}.test.ts`),
+        testFiles: (tests[room] ?? []).map((name) => `test/core/${name}.test.ts`),
         nodeArgs: ['--import', 'tsx', '-r', '{{hookFile}}', '{{testFile}}'],
         forceBail: true,
       },
-      mutate: [`src/core/${room}/**/*.ts`],
+      mutate: [file === undefined ? `src/core/${room}/**/*.ts` : `src/core/${roomOrFile}`],
       // Words are for people; tests hold those that matter.
       mutator: { excludedMutations: ['StringLiteral'] },
       coverageAnalysis: 'perTest',
       concurrency: availableParallelism(),
-      timeoutMS: 4000,
+      // A test that has much to do is not one that never ends.
+      timeoutMS: 20_000,
       reporters: ['json', 'progress-append-only'],
       jsonReporter: { fileName: report },
       tempDirName: join(folder, 'work'),

@@ -24,6 +24,12 @@ export interface Mend {
   readonly edits: readonly FileEdit[];
 }
 
+/** What a person sees of a mend: what is written in place of what is there, or else what is done. */
+export function whatIsWritten({ title, edits }: Mend): string {
+  const [first, second] = edits;
+  return first === undefined || second !== undefined || first.start === first.end ? title : first.text;
+}
+
 /** What stands in the place of a walk where the order of what a page loads is wrong: names of files, or `page:line` of inline code. */
 interface Order {
   readonly is: readonly string[];

@@ -125,6 +125,7 @@ export class ProjectCheck {
       digestOf: (path, algorithm) => digestOfFile(below(this.#root, path), algorithm),
       isOnline: this.options.online ?? false,
       samples: await samplesFor(settings),
+      libraries: settings.libraries,
     });
     return this.#take(this.#check, project, progress);
   }

@@ -8,6 +8,7 @@ import {
   type Mend,
   type Report,
   type SiteReport,
+  whatIsWritten,
 } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
@@ -123,6 +124,8 @@ function* causeAsMarkup(cause: Cause, isOpen: boolean, room: number, lineOf: Lin
     pages > 0 ? `, on ${count(pages, 'page')}` : first.reached ? '' : ', in files that no page loads';
   yield `<details${isOpen ? ' open' : ''} data-grade="${grade}" data-rule="${rule}"><summary><span class="rule ${grade}">${grade} · ${rule}</span> <span class="what">${forMarkup(message)}</span> <span class="soft">${extentInWords(cause)}${reach}</span></summary>\n`;
   if (first.walk.length > 0) yield `<p>${walkOf(first.walk)}</p>\n`;
+  if (first.order !== null)
+    yield `<p>${orderOf('order', first.order.is)}<br>${orderOf('right', first.order.should)}</p>\n`;
   if (mend !== null) yield `<p><span class="soft">mend</span> <code>${forMarkup(mend)}</code></p>\n`;
   yield '<ul class="spots">\n';
   const spots = cause.findings.slice(0, room);
@@ -176,8 +179,12 @@ function walkOf(walk: readonly Step[]): string {
   return words.join(' ▸ ');
 }
 
-function mendOf({ sure, edits, walk }: Mend): string {
-  const [edit] = edits;
-  if (edit === undefined) return '';
-  return `<p><span class="soft">${sure ? 'meant' : 'maybe'}</span> <code>${forMarkup(edit.text)}</code> <span class="soft">${walkOf(walk)}</span></p>`;
+function orderOf(label: string, names: readonly string[]): string {
+  return `<span class="soft">${label}</span> ${names.map(forMarkup).join(' ▸ ')}`;
+}
+
+function mendOf(mend: Mend): string {
+  const { sure, edits, walk } = mend;
+  if (edits.length === 0) return '';
+  return `<p><span class="soft">${sure ? 'meant' : 'maybe'}</span> <code>${forMarkup(whatIsWritten(mend))}</code> <span class="soft">${walkOf(walk)}</span></p>`;
 }

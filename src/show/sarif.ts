@@ -1,5 +1,6 @@
 /** The report of a check in the Static Analysis Results Interchange Format (OASIS SARIF 2.1.0). */
 import type { ArtifactLocation, Location, Log, Region, Result, Run } from 'sarif';
+import { groupBy } from '../core/group-by.ts';
 import { gradesOf } from '../core/judge/grading.ts';
 import { allRules } from '../core/judge/index.ts';
 import type { Finding, Grade, Mend, Report, SiteReport } from '../core/report.ts';
@@ -116,12 +117,16 @@ function locationOf(
 function fixOf({ title, edits }: Mend, base: string) {
   return {
     description: { text: title },
-    artifactChanges: edits.map(({ file, start, end, text }) => ({
-      artifactLocation: artifact(file, base),
-      replacements: [
-        { deletedRegion: { byteOffset: start, byteLength: end - start }, insertedContent: { text } },
-      ],
-    })),
+    artifactChanges: Array.from(
+      groupBy(edits, ({ file }) => file),
+      ([file, own]) => ({
+        artifactLocation: artifact(file, base),
+        replacements: own.map(({ start, end, text }) => ({
+          deletedRegion: { byteOffset: start, byteLength: end - start },
+          insertedContent: { text },
+        })),
+      }),
+    ),
   };
 }
 

@@ -15,6 +15,7 @@ import {
   type Report,
   type SiteReport,
   type Unread,
+  whatIsWritten,
 } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
@@ -146,8 +147,14 @@ function asWritten({ holder, written, kind, length }: Finding): string {
   return text === '' && kind === null ? `<${element} ${attribute}>` : `<${element} ${attribute}="${text}">`;
 }
 
-function walkLines({ walk, message }: Finding, paint: Paint, columns: number): string[] {
+function walkLines({ walk, order, message }: Finding, paint: Paint, columns: number): string[] {
   const text = visible(message);
+  if (order !== null)
+    return [
+      ...orderLines('order', order.is, paint, columns),
+      ...orderLines('right', order.should, paint, columns),
+      ...wrap(text, columns - INDENT.length).map((line) => INDENT + line),
+    ];
   if (walk.length === 0) return wrap(text, columns - INDENT.length).map((line) => INDENT + line);
   const path = walkAsText(walk, paint);
   if (path.width + 3 + text.length <= columns - INDENT.length) {
@@ -158,8 +165,18 @@ function walkLines({ walk, message }: Finding, paint: Paint, columns: number): s
   return [INDENT + path.text, INDENT + text];
 }
 
-function mendLines({ sure, edits, walk }: Mend, paint: Paint, columns: number): string[] {
-  const text = visible(edits[0]?.text ?? '');
+/** `order  js/tides.js ▸ lib/tideclock.js`: what runs after what. */
+function orderLines(label: string, names: readonly string[], paint: Paint, columns: number): string[] {
+  const between = ` ${paint.marks.step} `;
+  const lines = wrap(names.map(visible).join(between), columns - INDENT.length - label.length - 2);
+  return lines.map(
+    (line, index) => `${INDENT}${index === 0 ? paint.dim(label) : ' '.repeat(label.length)}  ${line}`,
+  );
+}
+
+function mendLines(mend: Mend, paint: Paint, columns: number): string[] {
+  const { sure, walk } = mend;
+  const text = visible(whatIsWritten(mend));
   const label = sure ? 'meant' : 'maybe';
   const path = walkAsText(walk, paint);
   const head = `${INDENT}${paint.dim(label)}  ${paint.green(text)}`;

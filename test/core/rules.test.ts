@@ -118,13 +118,126 @@ const rows: Readonly<
       site('<script src="a.js"></script>', { 'a.js': "fetch('a.json'; start();" }),
       '',
       null,
-      site('<script src="a.js"></script>', { 'a.js': "start('a.js');" }),
+      site('<script src="a.js"></script>', { 'a.js': "console.log('a.js');" }),
     ],
     [
       site('', { 'm.webmanifest': '{"icons": [],}' }, '<link rel="manifest" href="m.webmanifest">'),
       '',
       null,
       site('', { 'm.webmanifest': '{"icons": []}' }, '<link rel="manifest" href="m.webmanifest">'),
+    ],
+    // It parses, but not as what the page takes it for.
+    [
+      site('<script src="a.js"></script>', { 'a.js': "import './b.js';", 'b.js': '' }),
+      '',
+      ' type="module"',
+      site('<script type="module" src="a.js"></script>', { 'a.js': "import './b.js';", 'b.js': 'let b;' }),
+    ],
+    [
+      site('<script type="module" src="a.js"></script>', { 'a.js': 'with (document) title;' }),
+      '',
+      null,
+      site('<script src="a.js"></script>', { 'a.js': 'with (document) title;' }),
+    ],
+  ],
+  'before-its-library': [
+    [
+      site('\n<script src="u.js"></script>\n<script src="l.js"></script>\n', {
+        'l.js': 'var Tideclock = {};',
+        'u.js': 'Tideclock.x;',
+      }),
+      'name',
+      '<script src="l.js"></script>\n',
+      site('<script src="l.js"></script>\n<script src="u.js"></script>\n', {
+        'l.js': 'var Tideclock = {};',
+        'u.js': 'Tideclock.x;',
+      }),
+    ],
+    // Where the tags may stay, one waits for the other.
+    [
+      site(
+        '<script src="u.js"></script>',
+        { 'l.js': 'var Tide = 1;', 'u.js': 'Tide;' },
+        '<script defer src="l.js"></script>',
+      ),
+      'name',
+      ' defer',
+      site(
+        '<script defer src="u.js"></script>',
+        { 'l.js': 'var Tide = 1;', 'u.js': 'Tide;' },
+        '<script defer src="l.js"></script>',
+      ),
+    ],
+    [
+      site('<script>Tide;</script>', { 'l.js': 'var Tide = 1;' }, '<script defer src="l.js"></script>'),
+      'name',
+      '',
+      site(
+        '<script type="module">Tide;</script>',
+        { 'l.js': 'var Tide = 1;' },
+        '<script defer src="l.js"></script>',
+      ),
+    ],
+    // Nothing waits for what is async.
+    [
+      site('<script>Tide;</script>', { 'l.js': 'var Tide = 1;' }, '<script async src="l.js"></script>'),
+      'name',
+      '',
+      site(
+        '<script>addEventListener("load", () => Tide);</script>',
+        { 'l.js': 'var Tide = 1;' },
+        '<script async src="l.js"></script>',
+      ),
+    ],
+    // The later one is on another host.
+    [
+      site('<script>$("p").hide();</script><script src="https://a.example/jquery.min.js"></script>'),
+      'name',
+      null,
+      site('<script src="https://a.example/jquery.min.js"></script><script>$("p").hide();</script>'),
+    ],
+  ],
+  'library-left-out': [
+    [
+      site('<script src="u.js"></script>', { 'l.js': 'var Tideclock = {};', 'u.js': 'Tideclock.x;' }),
+      'name',
+      '<script src="l.js"></script>',
+      site('<script src="l.js"></script><script src="u.js"></script>', {
+        'l.js': 'var Tideclock = {};',
+        'u.js': 'Tideclock.x;',
+      }),
+    ],
+  ],
+  'nobody-makes': [
+    [
+      site('<script src="u.js"></script>', { 'u.js': 'docment.title;' }),
+      'name',
+      'document',
+      site('<script src="u.js"></script>', { 'u.js': 'document.title;' }),
+    ],
+    [
+      site('<script>require("tides");</script>'),
+      'name',
+      null,
+      site('<script>if (typeof require === "function") require("tides");</script>'),
+    ],
+    [
+      site('<script type="module">import { opnPier } from "./a.js"; opnPier();</script>', {
+        'a.js': 'export const openPier = () => 1;',
+      }),
+      'name',
+      'openPier as opnPier',
+      site('<script type="module">import { openPier } from "./a.js"; openPier();</script>', {
+        'a.js': 'export const openPier = () => 1;',
+      }),
+    ],
+  ],
+  'calls-nothing': [
+    [
+      site('<button onclick="strat()">x</button><script>function start() {}</script>'),
+      'button onclick',
+      'start',
+      site('<button onclick="start()">x</button><script>function start() {}</script>'),
     ],
   ],
   empty: [

@@ -25,10 +25,12 @@ import { inferPlaces, type Places } from '../site/places.ts';
 import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
+import { LoadOrder } from './load-order.ts';
 import { FileMarks } from './marks.ts';
 import { Reach } from './reach.ts';
 import { judgeRuns, type RunFacts } from './runs.ts';
 import { Sayings } from './sayings.ts';
+import type { StatedLibraries } from './script-files.ts';
 import { SecondLook } from './second-look.ts';
 import type { Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
@@ -77,6 +79,8 @@ export interface CheckOptions {
   readonly digestOf: (path: string, algorithm: Algorithm) => string | null;
   /** The texts that the project's starter has in place of the site's own. */
   readonly samples?: readonly string[];
+  /** Libraries, as the settings state them. */
+  readonly libraries?: StatedLibraries;
   /** Other hosts are to be asked: see {@link Check.questions}. */
   readonly isOnline?: boolean;
 }
@@ -99,6 +103,7 @@ class SiteCheck implements Check {
   readonly #ownReports = new Set<string>();
   readonly #secondLook: SecondLook;
   readonly #judgement: SiteJudgement;
+  readonly #loadOrder: LoadOrder;
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
   #reach: { readonly key: string; readonly reach: Reach } | null = null;
@@ -131,6 +136,7 @@ class SiteCheck implements Check {
     };
     this.#secondLook = new SecondLook(this.#site, this.#ledger, this.#surroundings.resolver);
     this.#judgement = new SiteJudgement(this.#site, this.#ledger, options.samples ?? []);
+    this.#loadOrder = new LoadOrder(this.#ledger, options.libraries ?? {});
     this.wanted = inOrder([...inventory.files].filter(isRead), entry);
   }
 
@@ -259,18 +265,20 @@ class SiteCheck implements Check {
   /** `suspected`: what is said of addresses; `meant`: what those were meant for. */
   #found(suspected: readonly Finding[], meant: Leads, bytesOf: BytesOf): readonly Finding[] {
     const runs = this.#judgeRuns();
+    const extentIn = this.#extentsIn(bytesOf);
     return [
       [...this.#ledger.speaking].flatMap((share) => share.findings),
       [...this.#secondLook.missingSpots(bytesOf)].flat(),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       runs.findings,
+      this.#loadOrder.judge(this.#surroundings.resolver, { bytesOf, extentIn }),
       suspected,
       this.#judgement.judge(
         runs.used,
         meant,
         missedBy(suspected, this.#site.inventory),
         this.#ownReports,
-        this.#extentsIn(bytesOf),
+        extentIn,
       ),
     ].flat();
   }

@@ -10,6 +10,7 @@ import type { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
 import type { Question } from './elsewhere.ts';
 import type { FileMarks } from './marks.ts';
+import type { HandlerNeed, ScriptTag } from './page-code.ts';
 import type { Sayings } from './sayings.ts';
 
 /** A reference with something to be said of it, once the whole site is known. */
@@ -61,6 +62,9 @@ export interface Share {
   /** Strings that look like paths, and name no file. */
   readonly hasOpenHints: boolean;
   readonly imports: ImportMap | null;
+  /** Of a page: what it runs, in the order of the page, and what its event handlers need. */
+  readonly scripts: readonly ScriptTag[];
+  readonly handlers: readonly HandlerNeed[];
   /** What other hosts are to be asked for, where they are. */
   readonly questions: readonly Question[];
   /** Copies of parts, or the masters, are among what it holds. */

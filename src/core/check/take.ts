@@ -23,6 +23,7 @@ import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { isBareSpecifier, isJudged, isWorker } from './judged.ts';
 import type { FileMarks, Marks } from './marks.ts';
+import { handlerNeedsOf, scriptsOf } from './page-code.ts';
 import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
@@ -133,6 +134,9 @@ class Taking {
       prefixes: this.#isOfLibrary ? [] : (reading.prefixes?.map(detachShared) ?? null),
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
+      // What was swallowed may hold scripts.
+      scripts: this.#isTorn || isAlias ? [] : scriptsOf(reading, this.#leads),
+      handlers: this.#isTorn || isAlias ? [] : handlerNeedsOf(page),
       questions: this.#questions,
       marksParts,
     };

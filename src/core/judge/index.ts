@@ -7,8 +7,10 @@ import type { SiteView } from '../resolve/subject.ts';
 import type {
   AnswerRule,
   FileRule,
+  NameRule,
   PageRule,
   PlacingRule,
+  RefusalRule,
   RepeatRule,
   Rule,
   RuleFacts,
@@ -18,8 +20,10 @@ import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';
 import { backslash } from './rules/backslash.ts';
+import { beforeItsLibrary } from './rules/before-its-library.ts';
 import { beyondSite } from './rules/beyond-site.ts';
 import { blockingScript } from './rules/blocking-script.ts';
+import { callsNothing } from './rules/calls-nothing.ts';
 import { doesNotParse } from './rules/does-not-parse.ts';
 import { empty } from './rules/empty.ts';
 import { fileName } from './rules/file-name.ts';
@@ -39,9 +43,11 @@ import { lateBase } from './rules/late-base.ts';
 import { lateCharset } from './rules/late-charset.ts';
 import { lateStylesheet } from './rules/late-stylesheet.ts';
 import { letterCase } from './rules/letter-case.ts';
+import { libraryLeftOut } from './rules/library-left-out.ts';
 import { localDisk } from './rules/local-disk.ts';
 import { movedAway } from './rules/moved-away.ts';
 import { needsEncoding } from './rules/needs-encoding.ts';
+import { nobodyMakes } from './rules/nobody-makes.ts';
 import { notServed } from './rules/not-served.ts';
 import { nothingInIt } from './rules/nothing-in-it.ts';
 import { oddOneOut } from './rules/odd-one-out.ts';
@@ -118,6 +124,12 @@ export const repeatRules: readonly RepeatRule[] = [twice];
 /** Rules about what other hosts say: each speaks for itself. */
 export const answerRules: readonly AnswerRule[] = [notServed, altered, movedAway];
 
+/** What is said of a script that a browser refuses for how a page loads it. */
+export const refusalRule: RefusalRule = doesNotParse;
+
+/** Rules about names that scripts need: the first one with something to say speaks for it. */
+export const nameRules: readonly NameRule[] = [beforeItsLibrary, libraryLeftOut, callsNothing, nobodyMakes];
+
 export const fileRules: readonly FileRule[] = [swallowed, withoutEffect, doesNotParse, nothingInIt];
 
 export const pageRules: readonly PageRule[] = [
@@ -155,6 +167,7 @@ export const allRules: readonly RuleFacts[] = [
     ...placingRules,
     ...repeatRules,
     ...answerRules,
+    ...nameRules,
     ...fileRules,
     ...pageRules,
     ...siteRules,

@@ -170,6 +170,55 @@ export interface FileRule extends RuleFacts {
   judgeFile(view: FileView): readonly Remark[];
 }
 
+/**
+ * A name that a script needs, and that is not there when it does. Scripts are called by their paths, code of a page by
+ * `page:line`.
+ */
+export interface MissingName {
+  readonly name: string;
+  /** What needs it. */
+  readonly user: string;
+  /** It is the script's own, and made further down in it. */
+  readonly isOwn: boolean;
+  /** It is needed by an event handler, when all scripts have run. */
+  readonly isHandler: boolean;
+  /** It would be there if a script that nobody waits for came in time. */
+  readonly isRace: boolean;
+  /** What makes it, and runs later; null where nothing that the page runs does. */
+  readonly later: string | null;
+  /** What would make it, and stops before it does, or does not run at all. */
+  readonly stopped: string | null;
+  /** The module that has it for itself. */
+  readonly inModule: string | null;
+  /** The address of a script that is not there, and that may have made it. */
+  readonly absent: string | null;
+  /** A script of another host that runs later and probably makes it. */
+  readonly hosted: string | null;
+  /** Files of the site that make it, and that the page does not run: the likeliest first. */
+  readonly leftOut: readonly string[];
+  /** A name that is there and nearly the same. */
+  readonly near: string | null;
+  /** Servers give it, and no browser does. */
+  readonly isOfServers: boolean;
+  /** The module that does not export it. */
+  readonly notExported: string | null;
+}
+
+/** A rule about scripts that a browser refuses for how a page loads them. */
+export interface RefusalRule extends RuleFacts {
+  /** `why`: in the parser's words; `isModular`: it is none of the scripts that the page takes it for, but a module. */
+  judgeRefusal(refusal: {
+    readonly why: string;
+    readonly isModular: boolean;
+  }): Pick<Remark, 'message' | 'holder'>;
+}
+
+/** A rule about names that scripts need. */
+export interface NameRule extends RuleFacts {
+  /** Null where the rule has nothing to say. */
+  judgeName(missing: MissingName): Pick<Remark, 'message' | 'grade'> | null;
+}
+
 /** What is kept of each page, for rules that compare pages. */
 export interface PageRecord {
   readonly file: string;

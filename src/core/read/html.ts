@@ -184,7 +184,10 @@ class HtmlReader implements TagSink {
       const start = held.startOf(attribute.style);
       if (start >= 0) this.#references.declarations(start, held.endOf(attribute.style));
     }
-    held.eachHandler((start, end) => this.#references.handler(start, end));
+    held.eachHandler((start, end) => {
+      this.#references.handler(start, end);
+      this.#facts.handler(start, end, construction.inside);
+    });
     if (construction.foreign) this.#readForeign(tag);
     else if (traits !== 0) this.#readKnown(number, traits, tag);
   }
@@ -242,7 +245,7 @@ class HtmlReader implements TagSink {
       this.#references.stylesheet(start, end);
     } else if (this.#element === element.script) {
       if (this.#tag.has(attribute.src)) return facts.ignoredCode(start, end);
-      if (construction.inside !== 'template') facts.code(this.#rawTag.start, start, end);
+      if (construction.inside !== 'template') facts.code(this.#rawTag.start, start, end, construction.inside);
       if (end > start) this.#references.script(start, end);
     }
   }

@@ -94,6 +94,8 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
       base: page.base && { ...page.base, offset: offsetOf(page.base.offset) },
       inlineScripts: page.inlineScripts.map(move),
       inlineStyles: page.inlineStyles.map(move),
+      code: page.code.map(move),
+      handlers: page.handlers.map(move),
       nearMisses: page.nearMisses.map(move),
       emptyScripts: page.emptyScripts.map(move),
       ignoredCode: page.ignoredCode.map(move),

@@ -143,6 +143,18 @@ export interface ImportMap {
   readonly scopes: ReadonlyMap<string, ReadonlyMap<string, string>>;
 }
 
+/** Code that a page runs by itself: of a script without a source, or of an event handler; `text` is decoded. */
+export interface PageCode extends Span {
+  readonly text: string;
+}
+
+/** The code of a script without a source. */
+export interface InlineScript extends PageCode {
+  readonly goal: 'script' | 'module';
+  /** A module that nothing waits for (HTML 4.12.1). */
+  readonly isAsync: boolean;
+}
+
 /** What a page says of itself; each with its place, null where it is missing. */
 export interface PageFacts {
   /** True where the file begins with a byte order mark. */
@@ -159,6 +171,10 @@ export interface PageFacts {
   readonly base: { readonly offset: number; readonly after: number } | null;
   readonly inlineScripts: readonly Span[];
   readonly inlineStyles: readonly Span[];
+  /** Those of {@link PageFacts.inlineScripts} that the page runs. */
+  readonly code: readonly InlineScript[];
+  /** Values of attributes that run when something happens (HTML 8.1.8.1). */
+  readonly handlers: readonly PageCode[];
   /** Where scripts without a source have no code either; `waits` where they say when to run a source. */
   readonly emptyScripts: readonly (Span & { readonly waits: boolean })[];
   /** Code of scripts that have a source as well, and so ignore it. */

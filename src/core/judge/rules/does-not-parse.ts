@@ -1,15 +1,19 @@
 /** does-not-parse: a script or a data file that a browser refuses as a whole. */
 import { holderOf } from '../../read/holder.ts';
 import type { FaultCode } from '../../read/reading.ts';
-import type { FileRule } from '../rule.ts';
+import type { FileRule, RefusalRule } from '../rule.ts';
 
-export const doesNotParse: FileRule = {
+export const doesNotParse: FileRule & RefusalRule = {
   name: 'does-not-parse',
   grade: 'broken',
   summary: 'a browser cannot parse it',
   suffers: 'Nothing of it is run or used, not even what stands before the mistake.',
   wrong: "startTides('north';",
   right: "startTides('north');",
+  judgeRefusal({ why, isModular }) {
+    const reason = isModular ? `${ONLY_IN_MODULES}: say type="module"` : why;
+    return { holder: holderOf('script', '', ''), message: `${reason}; nothing of this script is run` };
+  },
   judgeFile({ file, reading }) {
     return reading.faults.flatMap(({ code, offset, length, detail }) => {
       const what = refused[code];
@@ -20,6 +24,8 @@ export const doesNotParse: FileRule = {
     });
   },
 };
+
+const ONLY_IN_MODULES = 'only a module may have import, export, and await outside of functions';
 
 const refused: Readonly<
   Partial<Record<FaultCode, { readonly syntax: 'script' | 'json'; readonly loss: string }>>

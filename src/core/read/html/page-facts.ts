@@ -2,7 +2,16 @@
 import { hasMark } from '../../bytes.ts';
 import { charsetIn } from '../encoding.ts';
 import type { Holder } from '../holder.ts';
-import type { ImportMap, Inert, NearMiss, PageFacts, Span, Swallowed } from '../reading.ts';
+import type {
+  ImportMap,
+  Inert,
+  InlineScript,
+  NearMiss,
+  PageCode,
+  PageFacts,
+  Span,
+  Swallowed,
+} from '../reading.ts';
 import { importMapOf } from '../script/json.ts';
 import type { Source } from '../source.ts';
 import type { Inside } from './construction.ts';
@@ -29,6 +38,8 @@ export class PageFactsReader implements NameWatcher {
   #importMap: ImportMap | null = null;
   readonly inlineScripts: Span[] = [];
   readonly inlineStyles: Span[] = [];
+  readonly #code: InlineScript[] = [];
+  readonly #handlers: PageCode[] = [];
   readonly #nearMisses: NearMiss[] = [];
   readonly #emptyScripts: PageFacts['emptyScripts'][number][] = [];
   readonly #ignoredCode: Span[] = [];
@@ -60,11 +71,18 @@ export class PageFactsReader implements NameWatcher {
   }
 
   /** A script without a source, whose tag starts at `tagStart`, and its code. */
-  code(tagStart: number, start: number, end: number): void {
+  code(tagStart: number, start: number, end: number, inside: Inside | null): void {
     const { tag } = this;
     if (end > start) this.inlineScripts.push({ offset: start, length: end - start });
     const type = scriptType(tag.value(attribute.type));
-    if ((type !== 'script' && type !== 'module') || !this.#isBlank(start, end)) return;
+    if (type !== 'script' && type !== 'module') return;
+    if (!this.#isBlank(start, end)) {
+      const isRun = inside !== 'noscript' && (type === 'module' || !tag.has(attribute.nomodule));
+      const isAsync = type === 'module' && tag.has(attribute.async);
+      const text = isRun ? this.source.text(start, end) : '';
+      if (isRun) this.#code.push({ offset: start, length: end - start, goal: type, isAsync, text });
+      return;
+    }
     if (this.hasNearMiss(tagStart)) return;
     const waits = tag.has(attribute.defer) || tag.has(attribute.async);
     this.#emptyScripts.push({ offset: start, length: end - start, waits });
@@ -77,6 +95,12 @@ export class PageFactsReader implements NameWatcher {
 
   #isBlank(start: number, end: number): boolean {
     return !/\S/.test(this.source.plain.slice(start, Math.min(end, start + 1000)));
+  }
+
+  /** The value of an event handler's attribute. */
+  handler(start: number, end: number, inside: Inside | null): void {
+    if (inside === 'template' || inside === 'noscript') return;
+    this.#handlers.push({ offset: start, length: end - start, text: this.tag.decoded(start, end) });
   }
 
   importMap(code: string): void {
@@ -156,6 +180,8 @@ export class PageFactsReader implements NameWatcher {
       base: this.#basePlace,
       inlineScripts: this.inlineScripts,
       inlineStyles: this.inlineStyles,
+      code: this.#code,
+      handlers: this.#handlers,
       nearMisses: this.#nearMisses,
       emptyScripts: this.#emptyScripts,
       ignoredCode: this.#ignoredCode,

@@ -1,0 +1,171 @@
+/** Judges in which order pages run their scripts: names that are not there when a script needs them. */
+import { groupBy } from '../group-by.ts';
+import { draftOfRemark, placed } from '../judge/drafts.ts';
+import { nameRules } from '../judge/index.ts';
+import { onceFor } from '../once-for.ts';
+import { runPage } from '../order/page-run.ts';
+import { holderOf } from '../read/holder.ts';
+import { spotOfCode } from '../read/spot-of-code.ts';
+import type { Finding, Mend } from '../report.ts';
+import type { Resolver } from '../resolve/resolver.ts';
+import type { Ledger } from './ledger.ts';
+import { elementPlace, NameContext } from './name-context.ts';
+import { mendsFor } from './order-mends.ts';
+import type { ScriptTag } from './page-code.ts';
+import { refusalsOf } from './refusals.ts';
+import { type Entry, runListOf } from './run-list.ts';
+import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
+import { ScriptFiles, type StatedLibraries } from './script-files.ts';
+import type { Share } from './share.ts';
+
+type BytesOf = (path: string) => Uint8Array;
+
+export class LoadOrder {
+  readonly #files: ScriptFiles;
+
+  constructor(
+    readonly ledger: Ledger,
+    readonly libraries: StatedLibraries,
+  ) {
+    this.#files = new ScriptFiles(ledger, libraries);
+  }
+
+  judge(resolver: Resolver, sources: Sources): readonly Finding[] {
+    const pages = [...this.ledger.pages.keys()].flatMap((path) => {
+      const share = this.ledger.get(path);
+      return share === undefined || share.scripts.length + share.handlers.length === 0 ? [] : share;
+    });
+    const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
+      this.#runAlike(alike, resolver, sources.bytesOf),
+    );
+    const refused = refusalsOf(running, this.ledger, sources);
+    const failing = running.filter(isFailing);
+    if (failing.length === 0) return refused;
+    const context = new NameContext(failing, this.#files, sources);
+    const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
+    return [...refused, ...findingsOf(lacks, amountsOf(running), context, sources)];
+  }
+
+  /** Pages that run the same; those that have a missing name by an element of theirs are run by themselves. */
+  #runAlike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
+    const [first] = alike as [Share];
+    const list = runListOf(first, first.scripts, { files: this.#files, resolver, bytesOf });
+    const run = runPage(list.entries, () => false);
+    const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
+    return alike.map((share) => {
+      const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
+      if (own.length === 0) return { share, list, run };
+      const isThere = (name: string, script: number) => {
+        const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
+        const entry = list.entries[script] as Entry;
+        const tag = share.scripts[entry.tag] as ScriptTag;
+        return place !== null && (entry.runs !== 'at-once' || place < tag.offset);
+      };
+      return { share, list, run: runPage(list.entries, isThere) };
+    });
+  }
+}
+
+/** Pages with one key run the same, and their handlers need the same. */
+const keyOf = onceFor(({ scripts, handlers, imports, base }: Share): string => {
+  const isModular = scripts.some(({ goal }) => goal === 'module');
+  return JSON.stringify([
+    scripts.map(({ source, goal, runs }) => [source.in === 'page' ? numberOf(source) : source, goal, runs]),
+    [...new Set(handlers.map(({ name }) => name))],
+    isModular
+      ? [base, imports && [[...imports.imports], [...imports.scopes].map(([key, map]) => [key, [...map]])]]
+      : null,
+  ]);
+}) as (share: Share) => string;
+
+let numbers = 0;
+const numberOfFacts = onceFor((_facts: object) => ++numbers);
+
+function numberOf({ facts }: Extract<ScriptTag['source'], { in: 'page' }>): number {
+  return facts === null ? 0 : numberOfFacts(facts);
+}
+
+function isFailing({ share, list, run }: RunningPage): boolean {
+  return run.missing.length > 0 || list.notExported.length > 0 || openNames(share, run).length > 0;
+}
+
+/** How many pages run each file. */
+function amountsOf(running: readonly RunningPage[]): ReadonlyMap<string, number> {
+  const amounts = new Map<string, number>();
+  for (const { list } of running)
+    for (const file of new Set(list.entries.flatMap((entry) => entry.file ?? [])))
+      amounts.set(file, (amounts.get(file) ?? 0) + 1);
+  return amounts;
+}
+
+function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources): Lack[] {
+  const { share, list, run } = page;
+  const lacks: Lack[] = run.missing.map((found) => {
+    const entry = list.entries[found.at] as Entry;
+    const spot = spotIn(share, entry, found.step, context.encodingOf, bytesOf);
+    const named = context.missingOf(page, found);
+    return { page, ...spot, ...named, holder: NAME, found, meant: named.missing.near };
+  });
+  for (const { entry, wanted, from, near } of list.notExported) {
+    const spot = spotIn(share, entry, wanted, context.encodingOf, bytesOf);
+    const missing = { ...context.plainly(page, entry, wanted.name), notExported: from, near };
+    const meant = near !== null && wanted.isShort ? `${near} as ${wanted.name}` : near;
+    lacks.push({ page, ...spot, missing, target: from, holder: NAME, found: null, meant });
+  }
+  const open = new Set(openNames(share, run));
+  for (const need of share.handlers) {
+    if (!open.has(need.name) || elementPlace(share, need.name, bytesOf) !== null) continue;
+    const { missing, target } = context.handlerNeed(page, need);
+    const { span, holder } = context.handlerSpot(share, need);
+    lacks.push({
+      page,
+      file: share.file,
+      span,
+      holder,
+      missing,
+      target,
+      found: null,
+      meant: missing.near,
+    });
+  }
+  return lacks;
+}
+
+const NAME = holderOf('script', '', 'name');
+
+function spotIn(
+  share: Share,
+  { file, tag }: Entry,
+  place: { readonly start: number; readonly end: number },
+  encodingOf: (path: string) => string,
+  bytesOf: BytesOf,
+): Pick<Lack, 'file' | 'span'> {
+  if (file !== null) return { file, span: spotOfCode(bytesOf(file), encodingOf(file), null, place) };
+  const within = share.scripts[tag] as ScriptTag;
+  return { file: share.file, span: spotOfCode(bytesOf(share.file), share.encoding, within, place) };
+}
+
+/** One finding for a spot, with the pages on which it fails where it does not fail on all. */
+function findingsOf(
+  lacks: readonly Lack[],
+  runners: ReadonlyMap<string, number>,
+  context: NameContext,
+  sources: Sources,
+): Finding[] {
+  const keyOfLack = ({ file, span, missing }: Lack) => `${file}\n${span.offset}\n${missing.name}`;
+  return [...groupBy(lacks, keyOfLack).values()].flatMap((alike) => {
+    const [first] = alike as [Lack];
+    const { file, span, holder, missing, target } = first;
+    for (const rule of nameRules) {
+      const said = rule.judgeName(missing);
+      if (said === null) continue;
+      const remark = { ...span, holder, written: missing.name, target, ...said };
+      const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
+      const pages = [...new Set(alike.map(({ page }) => page.share.file))];
+      const isEverywhere = context.isPage(file) || pages.length === runners.get(file);
+      const mends: readonly Mend[] = mendsFor(alike, context, sources);
+      return { ...finding, pages: isEverywhere ? null : pages, order: context.orderOf(first), mends };
+    }
+    return [];
+  });
+}

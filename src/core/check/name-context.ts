@@ -1,0 +1,213 @@
+/** What is to be known of a missing name: who makes it, where, and what was probably meant. */
+
+import { oneCharacterAByte } from '../bytes.ts';
+import type { MissingName } from '../judge/rule.ts';
+import { givenNames, serverNames } from '../order/given-names.ts';
+import { type Missing, namesOf } from '../order/page-run.ts';
+import { type Holder, holderOf } from '../read/holder.ts';
+import { isPage } from '../read/read.ts';
+import type { Span } from '../read/reading.ts';
+import { spotOfCode } from '../read/spot-of-code.ts';
+import type { Finding } from '../report.ts';
+import { nameOf } from '../site/inventory.ts';
+import { nearestName } from './near-name.ts';
+import type { HandlerNeed, ScriptTag } from './page-code.ts';
+import { type Entry, factsIn } from './run-list.ts';
+import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
+import type { ScriptFiles } from './script-files.ts';
+import type { Share } from './share.ts';
+
+/** Where in a page the first element stands that is there by that name (HTML 7.2.2.3); null where there is none. */
+export function elementPlace(
+  share: Share,
+  name: string,
+  bytesOf: (path: string) => Uint8Array,
+): number | null {
+  const isId = share.anchors?.has(name) ?? false;
+  const escaped = name.replace(/[$]/g, '\\$&');
+  const text = oneCharacterAByte(bytesOf(share.file));
+  const pattern = isId
+    ? new RegExp(`\\bid\\s*=\\s*(["']?)${escaped}(?:\\1)(?=[\\s>/]|$|["'])`, 'i')
+    : new RegExp(
+        `<(?:embed|form|iframe|img|object)\\b[^>]*\\sname\\s*=\\s*(["']?)${escaped}\\1(?=[\\s>/])`,
+        'i',
+      );
+  const found = text.search(pattern);
+  if (found >= 0 || !isId) return found < 0 ? null : found;
+  // The name of an anchor is no name of the page's elements; an id may be written with character references.
+  return new RegExp(`<a\\b[^>]*\\sname\\s*=\\s*["']?${escaped}`, 'i').test(text) ? null : 0;
+}
+
+/** Hosts' files that make a name by which nobody would know them. */
+const knownAs: Readonly<Record<string, RegExp>> = {
+  $: /jquery|zepto|cash/i,
+  _: /lodash|underscore/i,
+  L: /leaflet/i,
+};
+
+export class NameContext {
+  readonly #makers: ReadonlyMap<string, readonly string[]>;
+
+  constructor(
+    failing: readonly RunningPage[],
+    readonly files: ScriptFiles,
+    readonly sources: Sources,
+  ) {
+    const names = failing.flatMap(({ share, run }) => [
+      ...run.missing.map(({ step }) => step.name),
+      ...openNames(share, run),
+    ]);
+    this.#makers = files.makersOf(new Set(names), sources.bytesOf);
+  }
+
+  readonly encodingOf = (path: string): string => this.files.ledger.get(path)?.encoding ?? 'utf-8';
+
+  isPage(file: string): boolean {
+    return isPage(file);
+  }
+
+  /** A script as people call it: by its path, code of a page by `page:line`. */
+  called({ share }: RunningPage, { file, address, tag }: Entry): string {
+    if (file !== null) return file;
+    if (address !== null) return address;
+    const { line } = this.sources.extentIn(share.file, share.scripts[tag] as ScriptTag);
+    return `${share.file}:${line}`;
+  }
+
+  plainly(page: RunningPage, entry: Entry | null, name: string): MissingName {
+    return {
+      name,
+      user: entry === null ? page.share.file : this.called(page, entry),
+      isOwn: false,
+      isHandler: false,
+      isRace: false,
+      later: null,
+      stopped: null,
+      inModule: null,
+      absent: null,
+      hosted: null,
+      leftOut: [],
+      near: null,
+      isOfServers: false,
+      notExported: null,
+    };
+  }
+
+  missingOf(page: RunningPage, found: Missing): Pick<Lack, 'missing' | 'target'> {
+    const { entries } = page.list;
+    const { name } = found.step;
+    const entryAt = (index: number | undefined) => (index === undefined ? null : (entries[index] as Entry));
+    const later = entryAt(this.#firstInOrder(page, found));
+    const stopped = entryAt(found.stopped.find((index) => index !== found.script));
+    const isOwn = found.step.does === 'unborn' || found.stopped.includes(found.at);
+    const { order } = page.run;
+    const behind = order.slice(order.indexOf(found.script) + 1).map((index) => entries[index] as Entry);
+    const hosted = behind.filter(({ facts, address }) => facts === 'unknown' && address !== null);
+    const around = this.#around(page, name, later === null && !isOwn && stopped === null);
+    const missing: MissingName = {
+      ...this.plainly(page, entries[found.at] as Entry, name),
+      ...around,
+      isOwn,
+      isRace: found.isRace,
+      later: later === null ? null : this.called(page, later),
+      stopped: stopped === null ? around.stopped : this.called(page, stopped),
+      hosted: isOwn ? null : hostedFor(name, hosted),
+    };
+    return { missing, target: later?.file ?? missing.leftOut[0] ?? null };
+  }
+
+  handlerNeed(page: RunningPage, { name }: HandlerNeed): Pick<Lack, 'missing' | 'target'> {
+    const missing = { ...this.plainly(page, null, name), ...this.#around(page, name, true), isHandler: true };
+    return { missing, target: missing.leftOut[0] ?? null };
+  }
+
+  /** What nobody makes on the page: who could, and what was meant. */
+  #around(
+    { list: { entries }, run }: RunningPage,
+    name: string,
+    isWanted: boolean,
+  ): Pick<MissingName, 'leftOut' | 'near' | 'inModule' | 'absent' | 'stopped' | 'isOfServers'> {
+    const files = new Set(entries.map(({ file }) => file));
+    const inModule = entries.find((entry) => factsIn(entry)?.inside.has(name));
+    const isOfServers = serverNames.has(name);
+    const unparsed = entries.find((entry) => entry.facts === 'missing' && this.#mentions(entry, name));
+    const absent = likeliest(
+      name,
+      entries.filter(({ facts, file, address }) => facts === 'missing' && file === null && address !== null),
+    );
+    if (!isWanted)
+      return { leftOut: [], near: null, inModule: null, absent: null, stopped: null, isOfServers };
+    const leftOut = (this.#makers.get(name) ?? []).filter((path) => !files.has(path));
+    const own = new Set([
+      ...run.names,
+      ...entries.flatMap((entry) => [...namesOf(factsIn(entry) ?? nothing)]),
+    ]);
+    return {
+      leftOut,
+      near: leftOut.length > 0 || inModule ? null : (nearestName(name, own) ?? nearestName(name, givenNames)),
+      inModule: inModule === undefined ? null : (inModule.file ?? 'the script of the page'),
+      absent: absent?.address ?? null,
+      stopped: unparsed?.file ?? null,
+      isOfServers,
+    };
+  }
+
+  #mentions({ file }: Entry, name: string): boolean {
+    return file !== null && oneCharacterAByte(this.sources.bytesOf(file)).includes(name);
+  }
+
+  #firstInOrder({ run: { order } }: RunningPage, { later }: Missing): number | undefined {
+    return order.find((index) => later.includes(index));
+  }
+
+  /** The order as it is, and as it should be: of what needs the name, and what makes it. */
+  orderOf({ page, found, missing }: Lack): Finding['order'] {
+    const { entries } = page.list;
+    if (found === null || missing.later === null) return null;
+    const { order } = page.run;
+    const from = order.indexOf(found.script);
+    const to = order.findIndex((index) => found.later.includes(index));
+    const maker = order[to] as number;
+    const called = (index: number) => this.called(page, entries[index] as Entry);
+    const between = order.slice(from + 1, to);
+    const shown = between.length > MOST_BETWEEN ? [] : between;
+    if (to < from) return null;
+    return {
+      is: [found.script, ...shown, maker].map(called),
+      should: [maker, found.script, ...shown].map(called),
+    };
+  }
+
+  /** Where a handler's name stands; its whole value where character references are in the way. */
+  handlerSpot(share: Share, need: HandlerNeed): { readonly span: Span; readonly holder: Holder } {
+    const bytes = this.sources.bytesOf(share.file);
+    const { offset, length } = need;
+    const before = oneCharacterAByte(bytes.subarray(Math.max(0, offset - 40), offset));
+    const attribute = /(on[a-z]+)\s*=\s*["']?$/i.exec(before)?.[1]?.toLowerCase() ?? 'handler';
+    const tag = oneCharacterAByte(bytes.subarray(Math.max(0, offset - 2000), offset));
+    const element = /<([a-z][a-z0-9-]*)(?![\s\S]*<[a-z])/i.exec(tag)?.[1]?.toLowerCase() ?? '';
+    const raw = oneCharacterAByte(bytes.subarray(offset, offset + length));
+    const span = raw.includes('&') ? { offset, length } : spotOfCode(bytes, share.encoding, need, need);
+    return { span, holder: holderOf('markup', element, attribute) };
+  }
+}
+
+const MOST_BETWEEN = 6;
+const nothing = { atLoad: [], anytime: new Set<string>() } as never;
+
+/** The script of another host that a name is known by; else the only one. */
+function hostedFor(name: string, hosted: readonly Entry[]): string | null {
+  const found = likeliest(name, hosted);
+  const isAlone = hosted.length === 1 || (found !== undefined && isCalledAlike(name, found));
+  return isAlone ? (found?.address ?? null) : null;
+}
+
+/** The script that is called as the name is; else the first. */
+function likeliest(name: string, entries: readonly Entry[]): Entry | undefined {
+  return entries.find((entry) => isCalledAlike(name, entry)) ?? entries[0];
+}
+
+function isCalledAlike(name: string, { address }: Entry): boolean {
+  const file = nameOf((address ?? '').replace(/[?#].*$/s, ''));
+  return knownAs[name]?.test(file) ?? file.toLowerCase().includes(name.toLowerCase());
+}

@@ -1,0 +1,156 @@
+/** Mends of a load order: tags that move, that wait for others, or that were forgotten. */
+
+import type { FileEdit } from '../change/edit.ts';
+import { relativePath } from '../mend/address.ts';
+import { insertTag, moveTag, replaceAttribute } from '../mend/script-tags.ts';
+import { type PageScript, runPage } from '../order/page-run.ts';
+import { agreesWithAscii } from '../read/encoding.ts';
+import type { Mend } from '../report.ts';
+import type { NameContext } from './name-context.ts';
+import type { ScriptTag } from './page-code.ts';
+import type { Lack, RunningPage, Sources } from './running-page.ts';
+
+/** Pages of which one mend changes the tags; on more, `wire` is the way. */
+const MOST_PAGES = 500;
+
+/** What settles what is lacking, on all pages that lack it; `alike` is told as one finding. */
+export function mendsFor(alike: readonly Lack[], context: NameContext, { bytesOf }: Sources): Mend[] {
+  const [{ missing, file, span, meant }] = alike as [Lack];
+  const mends: Mend[] = [];
+  if (alike.length <= MOST_PAGES && missing.later !== null) {
+    const moved = forAll(alike, (lack) => moveEdits(lack, bytesOf));
+    if (moved !== null) mends.push(moved);
+  } else if (alike.length <= MOST_PAGES && missing.leftOut.length > 0 && missing.absent === null) {
+    const isSure = missing.leftOut.length === 1;
+    for (const path of missing.leftOut.slice(0, 3)) {
+      const inserted = forAll(alike, (lack) => insertEdits(lack, path, context, bytesOf));
+      if (inserted !== null) mends.push({ ...inserted, sure: isSure });
+    }
+  }
+  if (meant !== null) {
+    const edits = [{ file, start: span.offset, end: span.offset + span.length, text: meant }];
+    mends.push({ sure: false, title: `write ${meant}`, target: null, walk: [], edits });
+  }
+  return mends;
+}
+
+type Proposal = { readonly title: string; readonly edits: readonly FileEdit[] } | null;
+
+/** One mend, if there is one for every page. */
+function forAll(alike: readonly Lack[], propose: (lack: Lack) => Proposal): Mend | null {
+  const proposals = alike.map(propose);
+  const [first] = proposals;
+  if (!first || proposals.some((one) => one === null)) return null;
+  const edits = proposals.flatMap((one) => one?.edits ?? []);
+  return { sure: true, title: first.title, target: null, walk: [], edits };
+}
+
+type Runs = ScriptTag['runs'];
+
+function moveEdits({ page, found, missing, span }: Lack, bytesOf: (path: string) => Uint8Array): Proposal {
+  const { share, list } = page;
+  if (found === null || !agreesWithAscii(share.encoding)) return null;
+  const user = list.entries[found.script]?.tag as number;
+  const [maker] = found.later.map((index) => list.entries[index]?.tag as number);
+  if (maker === undefined || maker === user) return null;
+  const [userTag, makerTag] = [share.scripts[user] as ScriptTag, share.scripts[maker] as ScriptTag];
+  const bytes = bytesOf(share.file);
+  const here = (edits: readonly Omit<FileEdit, 'file'>[]): readonly FileEdit[] =>
+    edits.map((edit) => ({ file: share.file, ...edit }));
+  const isHolding = (change: (tags: Order) => void) => holdsWith(page, missing.name, change);
+  const [made, used] = [missing.later, missing.user];
+  if (userTag.runs === makerTag.runs && userTag.runs !== 'async') {
+    const moved = moveTag(bytes, share.encoding, makerTag, userTag);
+    if (moved !== null && isHolding((tags) => tags.move(maker, user)))
+      return { title: `move ${made} before ${used}`, edits: here(moved) };
+  }
+  const change = (
+    tag: ScriptTag,
+    number: number,
+    runs: Runs,
+    name: string,
+    text: string,
+    title: string,
+  ): Proposal => {
+    if (tag.source.in !== 'file' && tag.source.in !== 'host') return null;
+    const edit = replaceAttribute(bytes, tag, name, text);
+    return edit !== null && isHolding((tags) => tags.run(number, runs))
+      ? { title, edits: here([edit]) }
+      : null;
+  };
+  void span;
+  return (
+    (makerTag.runs === 'async'
+      ? change(makerTag, maker, 'deferred', 'async', 'defer', `defer ${made} instead of async`)
+      : null) ??
+    (makerTag.runs === 'async'
+      ? change(makerTag, maker, 'at-once', 'async', '', `load ${made} without async`)
+      : null) ??
+    (userTag.runs === 'async'
+      ? change(userTag, user, 'deferred', 'async', 'defer', `defer ${used} instead of async`)
+      : null) ??
+    (userTag.runs === 'at-once' && makerTag.runs === 'deferred'
+      ? change(userTag, user, 'deferred', '', 'defer', `defer ${used} as well`)
+      : null) ??
+    (makerTag.runs === 'deferred' && makerTag.goal === 'script'
+      ? change(makerTag, maker, 'at-once', 'defer', '', `load ${made} without defer`)
+      : null)
+  );
+}
+
+/** The scripts of a page in another order, or run at another time. */
+interface Order {
+  move(tag: number, before: number): void;
+  run(tag: number, runs: Runs): void;
+  insert(script: PageScript, before: number): void;
+}
+
+/** True where the name is there then, and nothing else is missing that was not before. */
+function holdsWith({ list, run }: RunningPage, name: string, change: (order: Order) => void): boolean {
+  let scripts = list.entries.map((entry): PageScript & { tag: number } => entry);
+  const startOf = (tag: number) => scripts.findIndex((one) => one.tag === tag);
+  change({
+    move(tag, before) {
+      const moved = scripts.filter((one) => one.tag === tag);
+      scripts = scripts.filter((one) => one.tag !== tag);
+      scripts.splice(startOf(before), 0, ...moved);
+    },
+    run(tag, runs) {
+      scripts = scripts.map((one) => (one.tag === tag ? { ...one, runs } : one));
+    },
+    insert(script, before) {
+      scripts.splice(startOf(before), 0, { ...script, tag: -1 });
+    },
+  });
+  // A script that comes further than before may lack what it did not come to.
+  const failing = new Set(run.missing.map(({ script }) => list.entries[script]?.tag));
+  const after = runPage(scripts, () => false).missing;
+  return after.every(({ script, step }) => step.name !== name && failing.has(scripts[script]?.tag));
+}
+
+function insertEdits(
+  { page, found, missing }: Lack,
+  path: string,
+  { files }: NameContext,
+  bytesOf: (path: string) => Uint8Array,
+): Proposal {
+  const { share, list } = page;
+  if (!agreesWithAscii(share.encoding) || share.base === null) return null;
+  const user = found === null ? 0 : (list.entries[found.script]?.tag as number);
+  const tag = share.scripts[user];
+  if (tag === undefined) return null;
+  const runs = tag.runs === 'at-once' ? 'at-once' : 'deferred';
+  const facts = files.factsOf(path, 'script', bytesOf);
+  if (facts === null) return null;
+  if (found !== null && !holdsWith(page, missing.name, (order) => order.insert({ facts, runs }, user)))
+    return null;
+  const waits = runs === 'deferred' ? ' defer' : '';
+  const markup = `<script src="${relativePath(share.base, path)}"${waits}></script>`;
+  const edit = insertTag(bytesOf(share.file), tag, markup);
+  return (
+    edit && {
+      title: `load ${path} before ${missing.isHandler ? 'the scripts of the page' : missing.user}`,
+      edits: [{ file: share.file, ...edit }],
+    }
+  );
+}

@@ -1,0 +1,80 @@
+/** What a page runs: its scripts in the order of the page, and what its event handlers need. */
+import { factsOfCode } from '../order/code-facts.ts';
+import { isOfElement } from '../order/handler-names.ts';
+import type { ScriptFacts } from '../order/steps.ts';
+import { detach, detachShared } from '../read/detach.ts';
+import { isAttribute } from '../read/holder.ts';
+import type { PageFacts, Reading, Reference, Span } from '../read/reading.ts';
+import type { Leads } from '../resolve/resolver.ts';
+
+/** Where the code of a script is: in a file of the site, on another host, in the page itself, or nowhere. */
+type CodeSource =
+  | { readonly in: 'file'; readonly path: string }
+  | { readonly in: 'host'; readonly address: string }
+  | { readonly in: 'page'; readonly facts: ScriptFacts | null }
+  | { readonly in: 'nowhere'; readonly written: string };
+
+/** A script of a page that a browser runs. The span is that of its address, or of its code. */
+export interface ScriptTag extends Span {
+  readonly source: CodeSource;
+  readonly goal: 'script' | 'module';
+  readonly runs: 'at-once' | 'deferred' | 'async';
+}
+
+/** A name that an event handler needs; the span is that of the handler's code. */
+export interface HandlerNeed extends Span {
+  readonly name: string;
+  /** Where the name stands in the code (UTF-16). */
+  readonly start: number;
+  readonly end: number;
+}
+
+const none: readonly never[] = [];
+
+export function scriptsOf({ page, references }: Reading, leads: Leads): readonly ScriptTag[] {
+  if (page === null) return none;
+  const tags: ScriptTag[] = page.code.map(({ offset, length, goal, isAsync, text }) => {
+    const runs = goal === 'script' ? 'at-once' : isAsync ? 'async' : 'deferred';
+    return { offset, length, goal, runs, source: { in: 'page', facts: factsOfCode(text, goal) } };
+  });
+  for (const reference of references) {
+    const tag = tagOf(reference, leads);
+    if (tag !== null) tags.push(tag);
+  }
+  return tags.sort((one, other) => one.offset - other.offset);
+}
+
+function tagOf(
+  { kind, holder, written, standing, offset, length }: Reference,
+  leads: Leads,
+): ScriptTag | null {
+  if (kind !== 'script' && kind !== 'module') return null;
+  if (!isAttribute(holder, 'script', 'src') || standing === null || standing.document !== 0) return null;
+  if (standing.inside === 'template' || standing.inside === 'noscript') return null;
+  const held = standing.attributes ?? {};
+  if (kind === 'script' && 'nomodule' in held) return null;
+  const isWaiting = kind === 'module' || 'defer' in held;
+  const runs = 'async' in held ? 'async' : isWaiting ? 'deferred' : 'at-once';
+  return { offset, length, goal: kind, runs, source: sourceOf(written, leads) };
+}
+
+function sourceOf(written: string, leads: Leads): CodeSource {
+  const lead = leads.of(written.replace(/#.*$/s, ''));
+  if (lead.found !== null) return { in: 'file', path: lead.found.path };
+  return lead.elsewhere
+    ? { in: 'host', address: detachShared(written) }
+    : { in: 'nowhere', written: detachShared(written) };
+}
+
+/** Names that the page's event handlers need as they run, and that neither browsers nor their elements give. */
+export function handlerNeedsOf(page: PageFacts | null): readonly HandlerNeed[] {
+  if (page === null || page.handlers.length === 0) return none;
+  return page.handlers.flatMap(({ offset, length, text }) => {
+    const facts = factsOfCode(text, 'handler');
+    if (facts === null) return [];
+    const needed = facts.atLoad.filter(
+      ({ does, isSure, name, piece }) => does === 'needs' && isSure && piece === 0 && !isOfElement(name),
+    );
+    return needed.map(({ name, start, end }) => ({ offset, length, name: detach(name), start, end }));
+  });
+}

@@ -1,0 +1,165 @@
+/** The scripts that a page runs, those among them that modules import included, in the order of the page. */
+import type { PageScript } from '../order/page-run.ts';
+import type { ScriptFacts, WantedExport } from '../order/steps.ts';
+import { resolveIn } from '../resolve/published.ts';
+import type { Resolver } from '../resolve/resolver.ts';
+import { isBare, mapSpecifier } from '../resolve/specifier.ts';
+import { nearestName } from './near-name.ts';
+import type { ScriptTag } from './page-code.ts';
+import type { ScriptFiles } from './script-files.ts';
+import type { Share } from './share.ts';
+
+/** A script of a page; what modules import comes before what imports it, with its tag. */
+export interface Entry extends PageScript {
+  /** The number of its tag in the page. */
+  readonly tag: number;
+  /** Its file; null for code of the page, and for what is not in the site. */
+  readonly file: string | null;
+  /** The address of a script of another host, or of one that is not there. */
+  readonly address: string | null;
+  readonly goal: ScriptTag['goal'];
+}
+
+/** A name that a module wants, and that the other one does not give. */
+interface NotExported {
+  readonly entry: Entry;
+  readonly wanted: WantedExport;
+  readonly from: string;
+  readonly near: string | null;
+}
+
+export interface RunList {
+  readonly entries: readonly Entry[];
+  readonly notExported: readonly NotExported[];
+}
+
+/** What a list is made with. */
+export interface Listing {
+  readonly files: ScriptFiles;
+  readonly resolver: Resolver;
+  bytesOf(path: string): Uint8Array;
+}
+
+export function runListOf(page: Share, tags: readonly ScriptTag[], listing: Listing): RunList {
+  return new Lister(page, listing).list(tags);
+}
+
+class Lister {
+  readonly #entries: Entry[] = [];
+  readonly #notExported: NotExported[] = [];
+  /** Modules that are in the list: each runs once (ECMA-262 16.2.1.5). */
+  readonly #modules = new Set<string>();
+
+  constructor(
+    readonly page: Share,
+    readonly listing: Listing,
+  ) {}
+
+  list(tags: readonly ScriptTag[]): RunList {
+    for (const [number, tag] of tags.entries()) {
+      if (tag.goal === 'module') this.#addModules(number, tag);
+      else this.#entries.push(this.#entryOf(number, tag));
+    }
+    return { entries: this.#entries, notExported: this.#notExported };
+  }
+
+  #entryOf(tag: number, { source, goal, runs }: ScriptTag): Entry {
+    const { files, bytesOf } = this.listing;
+    const nothing = { tag, goal, runs, file: null, address: null } as const;
+    switch (source.in) {
+      case 'page':
+        return { ...nothing, facts: source.facts ?? 'missing' };
+      case 'nowhere':
+        return { ...nothing, address: source.written, facts: 'missing' };
+      case 'host': {
+        const same = files.sameAs(source.address);
+        const facts = same === null ? null : files.factsOf(same, goal, bytesOf);
+        return { ...nothing, address: source.address, facts: facts ?? 'unknown' };
+      }
+      default:
+        return {
+          ...nothing,
+          file: source.path,
+          facts: files.factsOf(source.path, goal, bytesOf) ?? 'missing',
+        };
+    }
+  }
+
+  /** A module, after all that it imports; where one of them cannot be had, none of them runs. */
+  #addModules(number: number, tag: ScriptTag): void {
+    const entries: Entry[] = [];
+    const seen = new Set<string>();
+    const isWhole = this.#visit(this.#entryOf(number, tag), seen, entries);
+    for (const entry of entries) {
+      if (entry.file !== null && this.#modules.has(entry.file)) continue;
+      if (entry.file !== null && isWhole) this.#modules.add(entry.file);
+      this.#entries.push(isWhole ? entry : { ...entry, facts: 'missing' });
+    }
+  }
+
+  /** False where something is missing that the module cannot run without. */
+  #visit(entry: Entry, seen: Set<string>, entries: Entry[]): boolean {
+    const { facts, file } = entry;
+    let isWhole = facts !== 'missing';
+    const imports = new Map<string, string>();
+    if (typeof facts !== 'string')
+      for (const specifier of facts.imports) {
+        const path = this.#find(specifier, file);
+        if (path === 'elsewhere')
+          entries.push({ ...entry, file: null, address: specifier, facts: 'unknown' });
+        else if (path === null) isWhole = false;
+        else {
+          imports.set(specifier, path);
+          isWhole = this.#visitImport(entry, specifier, path, seen, entries) && isWhole;
+        }
+      }
+    entries.push({ ...entry, module: file, imports });
+    return isWhole;
+  }
+
+  #visitImport(
+    importer: Entry,
+    specifier: string,
+    path: string,
+    seen: Set<string>,
+    entries: Entry[],
+  ): boolean {
+    const { files, bytesOf } = this.listing;
+    const facts = files.factsOf(path, 'module', bytesOf) ?? 'missing';
+    const isGiven = this.#compare(importer, specifier, path, facts);
+    if (seen.has(path)) return isGiven;
+    seen.add(path);
+    return this.#visit({ ...importer, file: path, facts }, seen, entries) && isGiven;
+  }
+
+  #compare(importer: Entry, specifier: string, from: string, facts: Entry['facts']): boolean {
+    if (typeof facts === 'string' || facts.exports === null || typeof importer.facts === 'string')
+      return true;
+    const { exports } = facts;
+    const lacking = importer.facts.wanted.filter((one) => one.from === specifier && !exports.has(one.name));
+    for (const wanted of lacking)
+      this.#notExported.push({ entry: importer, wanted, from, near: nearestName(wanted.name, exports) });
+    return lacking.length === 0;
+  }
+
+  /** The file that a specifier leads to; null where there is none. */
+  #find(specifier: string, importer: string | null): string | null | 'elsewhere' {
+    const { page } = this;
+    const { resolver } = this.listing;
+    let [address, base] = [specifier, importer ?? page.base];
+    if (isBare(specifier)) {
+      const mapped = mapSpecifier(specifier, page.imports, page.base, importer ?? page.file);
+      if (mapped.by === 'nothing') return null;
+      address = mapped.by === 'prefix' ? mapped.address : (page.imports?.imports.get(specifier) ?? specifier);
+      base = page.base;
+    }
+    const found = resolver.leadsFrom(base, false).of(address.replace(/#.*$/s, '')).found;
+    if (found !== null) return found.path;
+    return resolveIn(address, base, resolver.published).in === 'elsewhere' ? 'elsewhere' : null;
+  }
+}
+
+/** The facts of an entry, where there are any. */
+export function factsIn({ facts }: PageScript): ScriptFacts | null {
+  return typeof facts === 'string' ? null : facts;
+}

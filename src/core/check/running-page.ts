@@ -1,0 +1,41 @@
+/** A page whose scripts run, and what is missing as they do. */
+import type { MissingName } from '../judge/rule.ts';
+import type { Missing, PageRun } from '../order/page-run.ts';
+import type { Holder } from '../read/holder.ts';
+import type { Extent } from '../read/lines.ts';
+import type { Span } from '../read/reading.ts';
+import type { RunList } from './run-list.ts';
+import type { Share } from './share.ts';
+
+/** What is asked for while findings are made. */
+export interface Sources {
+  bytesOf(path: string): Uint8Array;
+  extentIn(file: string, span: Span): Extent;
+}
+
+/** A page with its scripts, as they run. */
+export interface RunningPage {
+  readonly share: Share;
+  readonly list: RunList;
+  readonly run: PageRun;
+}
+
+/** Something that is missing on a page. */
+export interface Lack {
+  readonly page: RunningPage;
+  readonly missing: MissingName;
+  /** Where it is told: the file, and the spot in it. */
+  readonly file: string;
+  readonly span: Span;
+  readonly holder: Holder;
+  /** What makes it and is a file of the site. */
+  readonly target: string | null;
+  readonly found: Missing | null;
+  /** What puts the name that was meant in its place. */
+  readonly meant: string | null;
+}
+
+/** Names that handlers need and no script makes. */
+export function openNames({ handlers }: Share, { names, isUnknown }: PageRun): string[] {
+  return isUnknown ? [] : handlers.flatMap(({ name }) => (names.has(name) ? [] : name));
+}

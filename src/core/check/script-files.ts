@@ -1,0 +1,103 @@
+/** What the scripts of a site make and need; each file is followed once for each goal, as long as it stays as it is. */
+
+import { pushTo } from '../group-by.ts';
+import { serverNames } from '../order/given-names.ts';
+import { namesOf } from '../order/page-run.ts';
+import { type Goal, refusalOf, scriptFacts } from '../order/script-facts.ts';
+import { NOTHING_KNOWN, type ScriptFacts } from '../order/steps.ts';
+import { textOfScript } from '../read/spot-of-code.ts';
+import { extensionOf, nameOf } from '../site/inventory.ts';
+import type { Ledger } from './ledger.ts';
+import type { Share } from './share.ts';
+
+/** A library as far as the settings say what it is. */
+interface StatedLibrary {
+  readonly folder: string;
+  readonly scripts: readonly string[];
+  readonly release: Readonly<Record<string, string>>;
+  readonly provides: readonly string[];
+  readonly needs: readonly string[];
+}
+export type StatedLibraries = Readonly<Record<string, StatedLibrary>>;
+
+type BytesOf = (path: string) => Uint8Array;
+
+export class ScriptFiles {
+  readonly #known = new Map<string, { readonly share: Share; readonly facts: ScriptFacts | null }>();
+  /** Names that the settings state, by the script that makes them. */
+  readonly #stated = new Map<string, readonly string[]>();
+
+  constructor(
+    readonly ledger: Ledger,
+    readonly libraries: StatedLibraries,
+  ) {
+    for (const { folder, scripts, release, provides } of Object.values(libraries))
+      for (const script of scripts)
+        for (const file of [script, release[script]])
+          if (file !== undefined) this.#stated.set(`${folder}/${file}`, provides);
+  }
+
+  /** Null where it does not parse. */
+  factsOf(path: string, goal: Goal, bytesOf: BytesOf): ScriptFacts | null {
+    const share = this.ledger.get(path);
+    if (share === undefined) return this.#withStated(path, NOTHING_KNOWN);
+    const key = `${goal} ${path}`;
+    const known = this.#known.get(key);
+    if (known?.share === share) return known.facts;
+    const facts = scriptFacts(textOfScript(bytesOf(path), share.encoding), goal);
+    const stated = facts === null ? null : this.#withStated(path, facts);
+    this.#known.set(key, { share, facts: stated });
+    return stated;
+  }
+
+  /** What the settings say of a script is so. */
+  #withStated(path: string, facts: ScriptFacts): ScriptFacts {
+    const provides = this.#stated.get(path) ?? [];
+    if (provides.length === 0) return facts;
+    return { ...facts, anytime: new Set([...facts.anytime, ...provides]), isUnknown: false };
+  }
+
+  /** Why a browser refuses it, and where; null where it does not. */
+  refusalOf(path: string, goal: Goal, bytesOf: BytesOf): ReturnType<typeof refusalOf> {
+    return refusalOf(textOfScript(bytesOf(path), this.ledger.get(path)?.encoding ?? 'utf-8'), goal);
+  }
+
+  /** The file of the site that a script of another host is, by its name. */
+  sameAs(address: string): string | null {
+    const name = nameOf(address.replace(/[?#].*$/s, ''));
+    for (const path of this.#stated.keys()) if (nameOf(path) === name) return path;
+    return null;
+  }
+
+  /** The files of the site that make each of the names as classic scripts, the likeliest first. */
+  makersOf(names: ReadonlySet<string>, bytesOf: BytesOf): Map<string, string[]> {
+    const makers = new Map<string, string[]>();
+    for (const [path, provides] of this.#stated)
+      for (const name of provides) if (names.has(name)) pushTo(makers, name, path);
+    for (const path of this.ledger.shares.keys()) {
+      if (extensionOf(path) !== 'js') continue;
+      const text = textOfScript(bytesOf(path), this.ledger.get(path)?.encoding ?? 'utf-8');
+      const mentioned = [...names].filter((name) => text.includes(name));
+      if (mentioned.length === 0) continue;
+      const facts = this.factsOf(path, 'script', bytesOf);
+      if (facts === null || isForServers(facts)) continue;
+      const made = namesOf(facts);
+      for (const name of mentioned)
+        if (made.has(name) && !makers.get(name)?.includes(path)) pushTo(makers, name, path);
+    }
+    for (const paths of makers.values()) paths.sort(byLikelihood);
+    return makers;
+  }
+}
+
+function isForServers({ atLoad }: ScriptFacts): boolean {
+  return atLoad.some(
+    ({ does, name, isSure, piece }) => does === 'needs' && isSure && piece === 0 && serverNames.has(name),
+  );
+}
+
+/** Readable builds first, then what lies higher up. */
+function byLikelihood(one: string, other: string): number {
+  const weightOf = (path: string) => path.split('/').length * 2 + Number(/[-.]min\.js$/.test(path));
+  return weightOf(one) - weightOf(other) || one.length - other.length || (one < other ? -1 : 1);
+}

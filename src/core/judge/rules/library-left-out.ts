@@ -1,0 +1,21 @@
+/** library-left-out: a script uses a name that a file of the site makes, and the page does not load that file. */
+import type { NameRule } from '../rule.ts';
+
+export const libraryLeftOut: NameRule = {
+  name: 'library-left-out',
+  grade: 'broken',
+  summary: 'uses a library that the page does not load',
+  suffers: 'The script stops there, and nothing behind that runs.',
+  wrong: '<script src="js/tides.js"></script>  alone, where it uses what lib/tideclock.js makes',
+  right: '<script src="lib/tideclock.js"></script> <script src="js/tides.js"></script>',
+  next: {
+    shown: 'cravel wire <file> --into <page>',
+    after: ({ target }) => (target === null || /[\s"'$`\\]/.test(target) ? null : `cravel wire ${target}`),
+  },
+  judgeName({ name, isHandler, leftOut: [maker], stopped, absent }) {
+    if (isHandler || maker === undefined || stopped !== null || absent !== null) return null;
+    return {
+      message: `nothing that the page runs makes ${name}; ${maker} does, and the page does not load it`,
+    };
+  },
+};

@@ -1,0 +1,30 @@
+/** nobody-makes: a script uses a name that nothing makes. */
+import type { MissingName, NameRule } from '../rule.ts';
+
+export const nobodyMakes: NameRule = {
+  name: 'nobody-makes',
+  grade: 'broken',
+  summary: 'uses a name that nothing makes',
+  suffers: 'The script stops there, and nothing behind that runs.',
+  wrong: "const clock = new Tideclok('#clock');",
+  right: "const clock = new Tideclock('#clock');",
+  judgeName(missing) {
+    if (missing.isHandler) return null;
+    const { name, near, notExported } = missing;
+    const meant = near === null ? '' : `; ${near} was probably meant`;
+    if (notExported !== null)
+      return { message: `${notExported} exports no ${name}, so neither is run${meant}` };
+    if (missing.isOfServers)
+      return {
+        message: `no browser has ${name}: this script is written for servers; pages need its build for browsers`,
+      };
+    return { message: `nothing that the page runs makes ${name}${reasonOf(missing)}${meant}` };
+  },
+};
+
+/** Why a name that something would make is not there. */
+export function reasonOf({ name, stopped, inModule, absent }: MissingName): string {
+  if (absent !== null) return `: ${absent}, which may, is not there`;
+  if (stopped !== null) return `: ${stopped} would, and does not come so far`;
+  return inModule === null ? '' : `: ${inModule} is a module and keeps its ${name} to itself`;
+}

@@ -1,0 +1,97 @@
+/** Edits of script tags: everything else in the page stays as it is, byte for byte. */
+import { Byte, oneCharacterAByte } from '../bytes.ts';
+import type { Edit } from '../change/edit.ts';
+import { decoderFor } from '../read/encoding.ts';
+import type { Span } from '../read/reading.ts';
+
+/** From the start of the tag to the end of its end tag. */
+interface Element {
+  readonly start: number;
+  readonly end: number;
+  /** The end of its start tag, in front of its `>`. */
+  readonly tagEnd: number;
+}
+
+/** The script element that has its address, or its code, at `span`; null where it is not written as usual. */
+function elementAt(text: string, { offset, length }: Span): Element | null {
+  const start = text.slice(0, offset).toLowerCase().lastIndexOf('<script');
+  if (start < 0) return null;
+  const isCode = text[offset - 1] === '>';
+  const tagEnd = isCode ? offset - 1 : text.indexOf('>', offset + length);
+  const close = /<\/script[^>]*>/gi;
+  close.lastIndex = isCode ? offset + length : tagEnd;
+  const found = close.exec(text);
+  if (tagEnd < 0 || found === null) return null;
+  return { start, end: found.index + found[0].length, tagEnd };
+}
+
+/** With the whole line where it stands on lines of its own. */
+function withLine(text: string, { start, end }: Element): { start: number; end: number; indent: string } {
+  const lineStart = Math.max(text.lastIndexOf('\n', start - 1), text.lastIndexOf('\r', start - 1)) + 1;
+  const indent = text.slice(lineStart, start);
+  const rest = /^[ \t]*(?:\r\n|\n|\r)/.exec(text.slice(end, end + 200))?.[0];
+  if (/\S/.test(indent) || rest === undefined) return { start, end, indent: '' };
+  return { start: lineStart, end: end + rest.length, indent };
+}
+
+/** Moves a script to right before another one; null where that cannot be done by moving. */
+export function moveTag(bytes: Uint8Array, encoding: string, moved: Span, before: Span): Edit[] | null {
+  const text = oneCharacterAByte(bytes);
+  const [one, other] = [elementAt(text, moved), elementAt(text, before)];
+  if (one === null || other === null || one.start < other.end) return null;
+  const own = withLine(text, one);
+  const target = withLine(text, other);
+  const isByLines = own.start < one.start + 1 && own.end > one.end && target.end > other.end;
+  const piece = isByLines ? own : { start: one.start, end: one.end };
+  const written = decoderFor(encoding).decode(bytes.subarray(piece.start, piece.end));
+  const at = isByLines ? target.start : other.start;
+  return [
+    { start: at, end: at, text: written },
+    { start: piece.start, end: piece.end, text: '' },
+  ];
+}
+
+/** Puts markup on a line of its own before a script. */
+export function insertTag(bytes: Uint8Array, before: Span, markup: string): Edit | null {
+  const text = oneCharacterAByte(bytes);
+  const element = elementAt(text, before);
+  if (element === null) return null;
+  const { start, end, indent } = withLine(text, element);
+  if (end === element.end) return { start: element.start, end: element.start, text: markup };
+  const newline = /(?:\r\n|\n|\r)$/.exec(text.slice(element.end, end))?.[0] ?? '\n';
+  return { start, end: start, text: `${indent}${markup}${newline}` };
+}
+
+/** Puts an attribute in the place of another one, or behind the last where `name` is empty; null where it is not there. */
+export function replaceAttribute(
+  bytes: Uint8Array,
+  tag: Span,
+  name: string,
+  replacement: string,
+): Edit | null {
+  const text = oneCharacterAByte(bytes);
+  const element = elementAt(text, tag);
+  if (element === null) return null;
+  const { start, tagEnd } = element;
+  if (name === '') {
+    const isClosed = bytes[tagEnd - 1] === Byte.Slash;
+    const at = isClosed ? tagEnd - 1 : tagEnd;
+    return { start: at, end: at, text: ` ${replacement}` };
+  }
+  const pattern = new RegExp(`(\\s+)${name}(?:\\s*=\\s*(?:"[^"]*"|'[^']*'|[^\\s>]+))?(?=[\\s>/])`, 'i');
+  const found = pattern.exec(text.slice(start, tagEnd + 1));
+  if (found === null) return null;
+  const at = start + found.index;
+  return {
+    start: at,
+    end: at + found[0].length,
+    text: replacement === '' ? '' : `${found[1]}${replacement}`,
+  };
+}
+
+/** Says in its tag that a script is a module. */
+export function makeModule(bytes: Uint8Array, tag: Span): Edit | null {
+  return (
+    replaceAttribute(bytes, tag, 'type', 'type="module"') ?? replaceAttribute(bytes, tag, '', 'type="module"')
+  );
+}

@@ -1,0 +1,40 @@
+/** Names that every script of a page finds there: those of the language and those of browsers. */
+import globals from 'globals';
+
+const given: ReadonlySet<string> = new Set([
+  ...Object.keys(globals.builtin),
+  ...Object.keys(globals.browser),
+  'undefined',
+  'NaN',
+  'Infinity',
+  'escape',
+  'unescape',
+  'external',
+  'event',
+]);
+
+/** True for a name that a browser gives to scripts of pages. */
+export function isGiven(name: string): boolean {
+  return given.has(name);
+}
+
+export const givenNames: Iterable<string> = given;
+
+/** Names by which the global object has itself (HTML 7.2.2.1, ECMA-262 19.1.1). */
+export const selfNames: ReadonlySet<string> = new Set(['window', 'self', 'globalThis', 'frames']);
+
+/** Names that servers and loaders of modules give, by which a script tells where it is. */
+export const serverNames: ReadonlySet<string> = new Set([
+  'require',
+  'module',
+  'exports',
+  'define',
+  'process',
+  'global',
+  'Buffer',
+  '__dirname',
+  '__filename',
+  '__esModule',
+  'Deno',
+  'Bun',
+]);

@@ -1,0 +1,241 @@
+/** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
+import { serverNames } from './given-names.ts';
+import type { ScriptFacts, Step } from './steps.ts';
+
+/** A script of a page, or a module that one imports. */
+export interface PageScript {
+  /** What is known of it; `missing` where it is not there, or does not parse, and so does not run; `unknown` else. */
+  readonly facts: ScriptFacts | 'missing' | 'unknown';
+  /** While the page is parsed; behind it; whenever it has arrived (HTML 4.12.1). */
+  readonly runs: 'at-once' | 'deferred' | 'async';
+  /** Of a module: its file, and those of what it imports, by the specifiers. */
+  readonly module?: string | null;
+  readonly imports?: ReadonlyMap<string, string>;
+}
+
+/** A name that is needed and not there. */
+export interface Missing {
+  /** Its number in the list. */
+  readonly script: number;
+  readonly step: Step;
+  /** The script in which the step stands, where another one calls its function. */
+  readonly at: number;
+  /** Scripts that make it and run later, or perhaps. */
+  readonly later: readonly number[];
+  /** It is there if a script that nobody waits for comes in time. */
+  readonly isRace: boolean;
+  /** Scripts that would make it, and stop before. */
+  readonly stopped: readonly number[];
+}
+
+export interface PageRun {
+  readonly missing: readonly Missing[];
+  /** In the order in which they run, as numbers of the list; those that run whenever they come are last. */
+  readonly order: readonly number[];
+  /** Names that are there when all have run. */
+  readonly names: ReadonlySet<string>;
+  /** A script made, or may have made, what nobody knows. */
+  readonly isUnknown: boolean;
+}
+
+/** Functions of other scripts that are followed into each other. */
+const DEEPEST = 20;
+
+/** `isThere` tells names that the page has by its elements, as its script number `before` runs. */
+export function runPage(
+  scripts: readonly PageScript[],
+  isThere: (name: string, script: number) => boolean,
+): PageRun {
+  return new PageRunner(scripts, isThere).run();
+}
+
+/** The piece of a script that could not go on. */
+const WHOLE = 0;
+
+class PageRunner {
+  readonly #names = new Set<string>();
+  /** Names that a script may have made whose place in the order is open. */
+  readonly #racing = new Set<string>();
+  /** Names made while the page is parsed, each with the first script that does. */
+  readonly #madeAtOnce = new Map<string, number>();
+  #isUnknown = false;
+  readonly #missing: { script: number; at: number; step: Step; isRace: boolean }[] = [];
+  /** Scripts that did not come to their end. */
+  readonly #stopped = new Set<number>();
+  /** Functions that others may call, by path, with the script that has them. */
+  readonly #functions = new Map<string, { readonly script: number; readonly steps: readonly Step[] }>();
+
+  constructor(
+    readonly scripts: readonly PageScript[],
+    readonly isThere: (name: string, script: number) => boolean,
+  ) {}
+
+  run(): PageRun {
+    const order = orderOf(this.scripts);
+    const { scripts } = this;
+    for (const number of order) {
+      const script = scripts[number] as PageScript;
+      // From its tag on, what nobody waits for may run at any time.
+      if (script.runs !== 'async') this.#race(number, script);
+      this.#runScript(number, script);
+    }
+    const missing = this.#missing.map(({ script, at, step, isRace }) => {
+      const makers = this.#makersOf(step.name);
+      const place = order.indexOf(script);
+      const later = makers.filter(
+        (maker) => order.indexOf(maker) > place || scripts[maker]?.runs === 'async',
+      );
+      const stopped = makers.filter((maker) => this.#stopped.has(maker) && !later.includes(maker));
+      return { script, at, step, later: step.does === 'unborn' ? [] : later, isRace, stopped };
+    });
+    for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
+    return { missing, order, names: this.#names, isUnknown: this.#isUnknown };
+  }
+
+  /** What runs by itself once the page is there. */
+  #settle({ afterLoad }: ScriptFacts): void {
+    for (const { does, name } of afterLoad) {
+      if (does === 'makes') this.#names.add(name);
+      if (does === 'unknown') this.#isUnknown = true;
+    }
+  }
+
+  /** Notes what scripts may have made that nobody waits for, and that stand before this one. */
+  #race(number: number, { runs }: PageScript): void {
+    for (const [index, one] of this.scripts.entries()) {
+      if (one.runs !== 'async' || (runs === 'at-once' && index > number)) continue;
+      const { facts } = one;
+      if (facts === 'unknown') this.#isUnknown = true;
+      if (typeof facts !== 'string') for (const name of namesOf(facts)) this.#racing.add(name);
+    }
+  }
+
+  #makersOf(name: string): number[] {
+    return this.scripts.flatMap(({ facts }, index) =>
+      typeof facts !== 'string' && makes(facts, name) ? index : [],
+    );
+  }
+
+  #runScript(number: number, { facts, runs }: PageScript): void {
+    if (facts === 'missing') return;
+    if (facts === 'unknown' || facts.isUnknown) {
+      this.#isUnknown = true;
+      return;
+    }
+    // A loader of modules, or what looks like one, makes another of such a script.
+    if ([...facts.askedAbout].some((name) => serverNames.has(name) && this.#names.has(name)))
+      this.#isUnknown = true;
+    const isDone = this.#follow(number, number, facts, facts.atLoad, runs === 'async', 0);
+    if (!isDone) this.#stopped.add(number);
+    for (const name of isDone ? facts.anytime : []) {
+      this.#names.add(name);
+      if (runs === 'at-once' && !this.#madeAtOnce.has(name)) this.#madeAtOnce.set(name, number);
+    }
+    const { module } = this.scripts[number] as PageScript;
+    for (const [path, steps] of facts.functions)
+      this.#functions.set(module === undefined ? path : `${module} ${path}`, { script: number, steps });
+  }
+
+  /** Follows steps; false where they end before the last one. */
+  #follow(
+    script: number,
+    at: number,
+    { pieces }: ScriptFacts,
+    steps: readonly Step[],
+    isRacing: boolean,
+    depth: number,
+  ): boolean {
+    const over = new Set<number>();
+    const isOver = (piece: number) => {
+      for (let one = piece; ; one = pieces[one]?.within ?? WHOLE) {
+        if (over.has(one)) return true;
+        if (one === WHOLE) return false;
+      }
+    };
+    for (const step of steps) {
+      if (isOver(step.piece)) continue;
+      if (this.#take(script, at, step, isRacing, depth, pieces[step.piece]?.kind !== 'caught')) continue;
+      over.add(step.piece);
+      if (step.piece === WHOLE) return false;
+    }
+    return true;
+  }
+
+  /** False where nothing that belongs to it runs any more. */
+  #take(script: number, at: number, step: Step, isRacing: boolean, depth: number, isTold: boolean): boolean {
+    switch (step.does) {
+      case 'makes':
+        this.#names.add(step.name);
+        if (this.scripts[script]?.runs === 'at-once' && !this.#madeAtOnce.has(step.name))
+          this.#madeAtOnce.set(step.name, script);
+        return true;
+      case 'unknown':
+        this.#isUnknown = true;
+        return true;
+      case 'ends':
+        return false;
+      case 'unborn':
+        if (isTold) this.#missing.push({ script, at, step, isRace: false });
+        return false;
+      case 'needs':
+        if (!step.isSure || this.#isUnknown || this.#isMade(step.name, script, isRacing)) return true;
+        if (this.isThere(step.name, script)) return true;
+        return this.#miss(script, at, step, isRacing, isTold);
+      default:
+        return this.#call(script, at, step, isRacing, depth);
+    }
+  }
+
+  /** Who nobody waits for finds for certain what stands before it and is made while the page is parsed. */
+  #isMade(name: string, script: number, isRacing: boolean): boolean {
+    if (!this.#names.has(name) || !isRacing) return this.#names.has(name);
+    const { facts } = this.scripts[script] as PageScript;
+    const isOwn = typeof facts !== 'string' && makes(facts, name);
+    return isOwn || (this.#madeAtOnce.get(name) ?? Number.POSITIVE_INFINITY) < script;
+  }
+
+  #miss(script: number, at: number, step: Step, isRacing: boolean, isTold: boolean): boolean {
+    const isRace =
+      this.#racing.has(step.name) || (isRacing && this.#makersOf(step.name).some((one) => one !== script));
+    if (isTold) this.#missing.push({ script, at, step, isRace });
+    // Who comes in time is not held up.
+    if (isRace) return true;
+    return false;
+  }
+
+  /** A function that a module imports is called by the file that has it. */
+  #pathOf(name: string, at: number): string {
+    const [specifier = '', exported] = name.split(' ');
+    if (exported === undefined) return name;
+    return `${this.scripts[at]?.imports?.get(specifier) ?? ''} ${exported}`;
+  }
+
+  #call(script: number, at: number, { name, isSure }: Step, isRacing: boolean, depth: number): boolean {
+    const called = this.#functions.get(this.#pathOf(name, at));
+    if (called === undefined || depth >= DEEPEST) return true;
+    const { facts } = this.scripts[called.script] as PageScript;
+    if (typeof facts === 'string') return true;
+    const steps = isSure ? called.steps : called.steps.map((step) => ({ ...step, isSure: false }));
+    return this.#follow(script, called.script, facts, steps, isRacing, depth + 1);
+  }
+}
+
+/** While the page is parsed, behind it, whenever they come (HTML 4.12.1.1, prepare the script element). */
+function orderOf(scripts: readonly PageScript[]): number[] {
+  const numbers = scripts.map((_, index) => index);
+  return (['at-once', 'deferred', 'async'] as const).flatMap((when) =>
+    numbers.filter((index) => scripts[index]?.runs === when),
+  );
+}
+
+/** All names that a script makes or may make while the page is loaded. */
+export function namesOf({ atLoad, anytime }: ScriptFacts): Set<string> {
+  const names = new Set(anytime);
+  for (const { does, name } of atLoad) if (does === 'makes') names.add(name);
+  return names;
+}
+
+function makes({ atLoad, afterLoad, anytime }: ScriptFacts, name: string): boolean {
+  const isMaking = (step: Step) => step.does === 'makes' && step.name === name;
+  return anytime.has(name) || atLoad.some(isMaking) || afterLoad.some(isMaking);
+}

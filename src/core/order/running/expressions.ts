@@ -1,0 +1,342 @@
+/** Follows expressions (ECMA-262 13) and tells what is known of their values. */
+import type {
+  AnyNode,
+  ArrayExpression,
+  AssignmentExpression,
+  BinaryExpression,
+  ConditionalExpression,
+  Expression,
+  LogicalExpression,
+  ObjectExpression,
+  SpreadElement,
+  UnaryExpression,
+  UpdateExpression,
+} from 'acorn';
+import { callExpression, newExpression } from './calls.ts';
+import { makeClass } from './classes.ts';
+import { getProperty, propertyOf, setProperty } from './members.ts';
+import { bindPattern, nameOfKey } from './patterns.ts';
+import type { Running } from './running.ts';
+import type { Scope } from './scope.ts';
+import {
+  Code,
+  type FunctionNode,
+  isNothing,
+  joined,
+  keyOf,
+  listOf,
+  plain,
+  Thing,
+  truthOf,
+  UNDEFINED,
+  UNKNOWN,
+  type Value,
+} from './values.ts';
+
+export function evaluate(run: Running, expression: Expression | AnyNode, scope: Scope): Value {
+  run.pass();
+  const node = expression as AnyNode;
+  switch (node.type) {
+    case 'Identifier':
+      return run.read(node.name, scope, node);
+    case 'Literal':
+      return node.regex ? UNKNOWN : plain(node.value as string | number | boolean | null);
+    case 'ThisExpression':
+      return run.frame.self;
+    case 'FunctionExpression':
+    case 'ArrowFunctionExpression':
+      return makeFunction(run, node as FunctionNode, scope);
+    case 'ClassExpression':
+      return makeClass(run, node, scope);
+    case 'MemberExpression':
+      return getProperty(run, propertyOf(run, node, scope), node);
+    case 'CallExpression':
+      return callExpression(run, node, scope);
+    case 'NewExpression':
+      return newExpression(run, node, scope);
+    case 'AssignmentExpression':
+      return assignment(run, node, scope);
+    case 'UnaryExpression':
+      return unary(run, node, scope);
+    case 'BinaryExpression':
+      return binary(run, node, scope);
+    case 'LogicalExpression':
+      return logical(run, node, scope);
+    case 'ConditionalExpression':
+      return conditional(run, node, scope);
+    case 'SequenceExpression':
+      return node.expressions.map((one) => evaluate(run, one, scope)).at(-1) ?? UNKNOWN;
+    case 'ObjectExpression':
+      return makeObject(run, node, scope);
+    case 'ArrayExpression':
+      return makeArray(run, node, scope);
+    case 'ChainExpression':
+    case 'ParenthesizedExpression':
+      return evaluate(run, node.expression, scope);
+    case 'TemplateLiteral':
+      return template(run, node.expressions, node.quasis[0]?.value.cooked, scope);
+    case 'TaggedTemplateExpression': {
+      const tag = evaluate(run, node.tag, scope);
+      run.follow(tag, node.tag);
+      for (const one of node.quasi.expressions) evaluate(run, one, scope);
+      return UNKNOWN;
+    }
+    case 'UpdateExpression':
+      return update(run, node, scope);
+    case 'AwaitExpression':
+      evaluate(run, node.argument, scope);
+      if (run.frame.isAsync) run.frame.isWaiting = true;
+      return UNKNOWN;
+    case 'YieldExpression':
+      if (node.argument) evaluate(run, node.argument, scope);
+      return UNKNOWN;
+    case 'ImportExpression':
+      evaluate(run, node.source, scope);
+      // A module that comes later may make anything.
+      run.makeUnknown(node);
+      return UNKNOWN;
+    default:
+      return UNKNOWN;
+  }
+}
+
+export function makeFunction(run: Running, node: FunctionNode, scope: Scope, home: Code | null = null): Code {
+  const { frame } = run;
+  const isArrow = node.type === 'ArrowFunctionExpression';
+  const isStrict = frame.isStrict || home !== null;
+  let inner = scope;
+  // A function has its own name inside (ECMA-262 15.2.4).
+  if (node.type === 'FunctionExpression' && node.id) inner = run.newScope(scope);
+  const code = new Code(
+    node,
+    inner,
+    isArrow ? frame.self : null,
+    isStrict,
+    null,
+    null,
+    isArrow ? (frame.code?.home ?? null) : home,
+  );
+  if (inner !== scope && node.id) inner.declare(node.id.name, true, code);
+  run.met.add(code);
+  return code;
+}
+
+function assignment(run: Running, { left, right, operator }: AssignmentExpression, scope: Scope): Value {
+  if (operator === '=') {
+    if (left.type === 'MemberExpression') {
+      const property = propertyOf(run, left, scope);
+      run.follow(property.owner, left.object);
+      const value = evaluate(run, right, scope);
+      setProperty(run, property, value, left);
+      return value;
+    }
+    const value = evaluate(run, right, scope);
+    bindPattern(run, left, value, scope, (name, one, node) => run.assign(name, one, scope, node));
+    return value;
+  }
+  const before = evaluate(run, left as Expression, scope);
+  let value: Value;
+  if (operator === '||=' || operator === '&&=' || operator === '??=')
+    value = chosen(run, operator.slice(0, 2), before, () => evaluate(run, right, scope));
+  else value = operate(operator.slice(0, -1), before, evaluate(run, right, scope));
+  set(run, left as Expression, value, scope);
+  return value;
+}
+
+/** Sets what was evaluated already: its parts are not gone through again. */
+function set(run: Running, target: Expression, value: Value, scope: Scope): void {
+  if (target.type === 'Identifier') run.assign(target.name, value, scope, target);
+  else if (target.type === 'MemberExpression') {
+    const { steps } = run;
+    const amount = steps.length;
+    const property = propertyOf(run, target, scope);
+    steps.length = amount;
+    setProperty(run, property, value, target);
+  }
+}
+
+function update(run: Running, { argument, operator, prefix }: UpdateExpression, scope: Scope): Value {
+  const before = evaluate(run, argument, scope);
+  const isNumber = before.is === 'plain' && typeof before.value === 'number';
+  const after = isNumber ? plain((before.value as number) + (operator === '++' ? 1 : -1)) : UNKNOWN;
+  set(run, argument, after, scope);
+  return prefix ? after : before;
+}
+
+function unary(run: Running, { operator, argument }: UnaryExpression, scope: Scope): Value {
+  if (operator === 'typeof')
+    return run.typeOf(
+      argument.type === 'Identifier'
+        ? run.read(argument.name, scope, argument, true)
+        : evaluate(run, argument, scope),
+    );
+  // What is taken away is not needed.
+  if (operator === 'delete' && argument.type === 'Identifier') return UNKNOWN;
+  const value = evaluate(run, argument, scope);
+  if (operator === 'void') return UNDEFINED;
+  if (operator === '!') {
+    const truth = truthOf(value);
+    return truth === null ? UNKNOWN : plain(!truth);
+  }
+  if (operator === '-' && value.is === 'plain' && typeof value.value === 'number') return plain(-value.value);
+  return UNKNOWN;
+}
+
+/** A sum of many is a chain that leans to the left: it is followed without a step into the stack for each. */
+function binary(run: Running, node: BinaryExpression, scope: Scope): Value {
+  const rights: BinaryExpression[] = [];
+  let left: AnyNode = node;
+  while (left.type === 'BinaryExpression') {
+    rights.push(left);
+    left = left.left as AnyNode;
+  }
+  let value = left.type === 'PrivateIdentifier' ? UNKNOWN : evaluate(run, left, scope);
+  for (let one = rights.pop(); one !== undefined; one = rights.pop()) {
+    run.pass();
+    value = operate(one.operator, value, evaluate(run, one.right, scope));
+  }
+  return value;
+}
+
+function operate(operator: string, left: Value, right: Value): Value {
+  switch (operator) {
+    case '==':
+    case '===':
+    case '!=':
+    case '!==': {
+      const isSame = equality(left, right, operator.length === 2);
+      return isSame === null ? UNKNOWN : plain(isSame === operator.startsWith('='));
+    }
+    case '+':
+      return left.is === 'plain' && right.is === 'plain' && typeof left.value === 'string'
+        ? plain(left.value + String(right.value))
+        : UNKNOWN;
+    default:
+      return compared(operator, left, right);
+  }
+}
+
+function compared(operator: string, left: Value, right: Value): Value {
+  if (left.is !== 'plain' || right.is !== 'plain') return UNKNOWN;
+  const [one, other] = [left.value, right.value];
+  if (typeof one !== 'number' || typeof other !== 'number') return UNKNOWN;
+  if (operator === '<') return plain(one < other);
+  if (operator === '>') return plain(one > other);
+  if (operator === '<=') return plain(one <= other);
+  if (operator === '>=') return plain(one >= other);
+  return operator === '-' ? plain(one - other) : UNKNOWN;
+}
+
+/** Null where nobody can tell (ECMA-262 7.2.14 and 7.2.15). */
+function equality(left: Value, right: Value, isLoose: boolean): boolean | null {
+  if (left.is === 'plain' && right.is === 'plain') {
+    // biome-ignore lint/suspicious/noDoubleEquals: it is what the script does.
+    return isLoose ? left.value == right.value : left.value === right.value;
+  }
+  if (left.is === 'global' && right.is === 'global') return true;
+  if (left.is === 'native' && right.is === 'native' && left.path === right.path) return true;
+  if (left.is === 'thing' || left.is === 'code' || right.is === 'thing' || right.is === 'code') {
+    if (left === right) return true;
+  }
+  if (isNothing(left) && isThere(right)) return false;
+  if (isNothing(right) && isThere(left)) return false;
+  return null;
+}
+
+function isThere(value: Value): boolean {
+  return (
+    value.is === 'thing' ||
+    value.is === 'code' ||
+    value.is === 'global' ||
+    (value.is === 'native' && truthOf(value) === true)
+  );
+}
+
+function logical(run: Running, node: LogicalExpression, scope: Scope): Value {
+  const rows: LogicalExpression[] = [];
+  let left: AnyNode = node;
+  while (left.type === 'LogicalExpression') {
+    rows.push(left);
+    left = left.left as AnyNode;
+  }
+  let value = evaluate(run, left, scope);
+  for (let one = rows.pop(); one !== undefined; one = rows.pop()) {
+    run.pass();
+    const { operator, right } = one;
+    value = chosen(run, operator, value, () => evaluate(run, right, scope));
+  }
+  return value;
+}
+
+/** The value of `a && b` and its like; what nobody may come to is followed in doubt. */
+function chosen(run: Running, operator: string, left: Value, right: () => Value): Value {
+  if (operator === '??') {
+    if (isNothing(left)) return right();
+    return isThere(left) ? left : joined(left, run.perhaps(right));
+  }
+  const truth = truthOf(left);
+  if (truth === null) {
+    const other = run.perhaps(right);
+    return operator === '||' ? joined(left, other) : UNKNOWN;
+  }
+  return truth === (operator === '&&') ? right() : left;
+}
+
+function conditional(
+  run: Running,
+  { test, consequent, alternate }: ConditionalExpression,
+  scope: Scope,
+): Value {
+  const truth = truthOf(evaluate(run, test, scope));
+  if (truth !== null) return evaluate(run, truth ? consequent : alternate, scope);
+  const one = run.perhaps(() => evaluate(run, consequent, scope));
+  const other = run.perhaps(() => evaluate(run, alternate, scope));
+  return joined(one, other);
+}
+
+function template(
+  run: Running,
+  expressions: readonly Expression[],
+  text: string | null | undefined,
+  scope: Scope,
+): Value {
+  for (const one of expressions) evaluate(run, one, scope);
+  return expressions.length === 0 && typeof text === 'string' ? plain(text) : UNKNOWN;
+}
+
+function makeObject(run: Running, { properties }: ObjectExpression, scope: Scope): Value {
+  const made = new Thing();
+  for (const property of properties) {
+    if (property.type === 'SpreadElement') {
+      spread(run, property, made, scope);
+      continue;
+    }
+    const key = property.computed ? keyOf(evaluate(run, property.key, scope)) : nameOfKey(property.key);
+    const value = evaluate(run, property.value, scope);
+    if (key === null) made.isOpen = true;
+    else made.properties.set(key, property.kind === 'init' ? value : UNKNOWN);
+  }
+  return made;
+}
+
+function spread(run: Running, { argument }: SpreadElement, made: Thing, scope: Scope): void {
+  const value = evaluate(run, argument, scope);
+  if (value.is === 'thing' && value.isKnown)
+    for (const [key, one] of value.properties) made.properties.set(key, one);
+  else made.isOpen = true;
+}
+
+function makeArray(run: Running, { elements }: ArrayExpression, scope: Scope): Value {
+  let isWhole = true;
+  const values = elements.map((one) => {
+    if (one === null) return UNDEFINED;
+    if (one.type !== 'SpreadElement') return evaluate(run, one, scope);
+    isWhole = false;
+    evaluate(run, one.argument, scope);
+    return UNKNOWN;
+  });
+  if (isWhole) return listOf(values);
+  const list = new Thing(null, values.length);
+  list.isOpen = true;
+  return list;
+}

@@ -1,0 +1,197 @@
+/** What calls of browsers' own functions do with names: which callbacks run at once, and which later. */
+import { type Call, callEach, giveAway, invoke } from './calls.ts';
+import type { Running } from './running.ts';
+import {
+  elementsOf,
+  GLOBAL,
+  keyOf,
+  listOf,
+  native,
+  plain,
+  Thing,
+  UNDEFINED,
+  UNKNOWN,
+  type Value,
+} from './values.ts';
+
+const AT_ONCE =
+  /\.(?:forEach|map|filter|reduce|reduceRight|some|every|find|findIndex|findLast|findLastIndex|flatMap|sort|toSorted|replace|replaceAll)$/;
+const LATER = /^(?:setTimeout|setInterval|requestAnimationFrame|requestIdleCallback|queueMicrotask)$/;
+const PAGE_EVENTS = /^(?:DOMContentLoaded|load|pageshow|readystatechange)$/;
+const OF_PAGE = /^(?:document\.|document\.body\.)?addEventListener$/;
+/** A function that was made of the text `return this`. */
+const GIVES_GLOBAL = 'Function("return this")';
+
+export function callNative(run: Running, path: string, call: Call): Value {
+  const { args, self, node } = call;
+  const [first = UNDEFINED, second = UNDEFINED, third = UNDEFINED] = args;
+  const name = path.slice(path.lastIndexOf('.') + 1);
+  if (path.startsWith('Function.prototype.') && self.is === 'code') return callMethod(run, name, call);
+  if (LATER.test(path)) {
+    run.later(first, path !== 'setInterval');
+    if (first.is === 'plain' && typeof first.value === 'string') run.makeUnknown(node);
+    return UNKNOWN;
+  }
+  if (name === 'addEventListener') {
+    const event = keyOf(first) ?? '';
+    run.later(second, OF_PAGE.test(path) && PAGE_EVENTS.test(event));
+    return UNDEFINED;
+  }
+  if (AT_ONCE.test(path)) return callWithEach(run, name, call);
+  switch (path) {
+    case 'Object.assign':
+      return assign(run, call);
+    case 'Object.defineProperty':
+    case 'Reflect.defineProperty':
+      define(run, first, keyOf(second), third, call);
+      return first;
+    case 'Object.defineProperties':
+      if (first.is === 'global') {
+        if (second.is === 'thing' && second.isKnown)
+          for (const key of second.properties.keys()) run.makeGlobal(key, UNKNOWN, node);
+        else run.makeUnknown(node);
+      } else giveAway(first);
+      return first;
+    case 'Object.freeze':
+    case 'Object.seal':
+      return first;
+    case 'Object.create':
+      return new Thing(first.is === 'thing' ? first : null);
+    case 'Object.keys':
+      return first.is === 'thing' && first.isKnown && first.length === null
+        ? listOf([...first.properties.keys()].map((key) => plain(key)))
+        : UNKNOWN;
+    case 'Array.from':
+      return second.is === 'code' ? callEach(run, second, elementsOf(first), UNDEFINED) : first;
+    case 'Function':
+      return made(run, args, call);
+    case GIVES_GLOBAL:
+      return GLOBAL;
+    case 'eval':
+      if (keyOf(first) === 'this') return GLOBAL;
+      run.makeUnknown(node);
+      return UNKNOWN;
+    default:
+  }
+  if (path.startsWith('String.prototype.')) return ofText(name, self, first);
+  if (name === 'push' && self.is === 'thing' && self.length !== null) return push(run, self, args);
+  if (name === 'createElement' && keyOf(first)?.toLowerCase() === 'script') run.makeUnknown(node);
+  if (path === 'document.write' || path === 'document.writeln') written(run, call);
+  if (name === 'then' || name === 'catch' || name === 'finally') {
+    for (const arg of args) run.later(arg, false);
+    return UNKNOWN;
+  }
+  for (const arg of args) giveAway(arg);
+  return UNKNOWN;
+}
+
+/** `call`, `apply` and `bind` of a function (ECMA-262 20.2.3). */
+function callMethod(run: Running, name: string, { self, args }: Call): Value {
+  const [first = UNDEFINED, second = UNDEFINED] = args;
+  if (self.is !== 'code') return UNKNOWN;
+  if (name === 'bind') return self.bound(first);
+  if (name === 'call') return invoke(run, self, first, args.slice(1));
+  if (name === 'apply') return invoke(run, self, first, elementsOf(second) ?? [UNKNOWN, UNKNOWN, UNKNOWN]);
+  return UNKNOWN;
+}
+
+function callWithEach(run: Running, name: string, { self, args }: Call): Value {
+  const [callback = UNDEFINED, second = UNDEFINED] = args;
+  if (name === 'replace' || name === 'replaceAll') return callEach(run, second, null, UNDEFINED);
+  const elements = elementsOf(self);
+  if (name === 'sort' || name === 'toSorted') {
+    callEach(
+      run,
+      callback,
+      elements === null || elements.length < 2 ? null : elements.slice(0, 1),
+      UNDEFINED,
+    );
+    return self;
+  }
+  if (callback.is !== 'code') {
+    giveAway(callback);
+    return UNKNOWN;
+  }
+  if (name.startsWith('reduce')) {
+    const isRun = elements !== null && elements.length > (args.length > 1 ? 0 : 1);
+    const reduce = () => invoke(run, callback, UNDEFINED, [args.length > 1 ? second : UNKNOWN, UNKNOWN]);
+    return isRun ? reduce() : run.perhaps(reduce);
+  }
+  // Some of them stop at the first that fits.
+  const all = /^(?:some|every|find)/.test(name) ? (elements?.slice(0, 1) ?? null) : elements;
+  const given = name === 'forEach' || name === 'map' || name === 'flatMap' ? second : UNDEFINED;
+  callEach(run, callback, all, given);
+  return name === 'map' && elements !== null ? listOf(elements.map(() => UNKNOWN)) : UNKNOWN;
+}
+
+function assign(run: Running, { args, node }: Call): Value {
+  const [target = UNDEFINED, ...sources] = args;
+  for (const source of sources) {
+    const isKnown = source.is === 'thing' && source.isKnown;
+    if (target.is === 'global') {
+      if (isKnown) for (const [key, value] of source.properties) run.makeGlobal(key, value, node);
+      else run.makeUnknown(node);
+    } else if (target.is === 'thing' || target.is === 'code') {
+      if (isKnown) for (const [key, value] of source.properties) target.properties.set(key, value);
+      else if (target.is === 'thing') target.isOpen = true;
+    }
+  }
+  return target;
+}
+
+function define(run: Running, target: Value, key: string | null, description: Value, { node }: Call): void {
+  const value = (description.is === 'thing' ? description.find('value') : undefined) ?? UNKNOWN;
+  if (target.is === 'global') {
+    if (key === null || run.loops > 0) run.makeUnknown(node);
+    else run.makeGlobal(key, value, node);
+  } else if (target.is === 'thing' || target.is === 'code') {
+    if (key !== null) target.properties.set(key, value);
+    else if (target.is === 'thing') target.isOpen = true;
+  }
+}
+
+/** `Function("return this")`: old ways to the global object; other code that is put together may do anything. */
+function made(run: Running, args: readonly Value[], { node }: Call): Value {
+  if (args.length === 1 && /^\s*return\s+this;?\s*$/.test(keyOf(args[0] as Value) ?? ''))
+    return native(GIVES_GLOBAL);
+  run.makeUnknown(node);
+  return UNKNOWN;
+}
+
+function ofText(name: string, self: Value, first: Value): Value {
+  if (name !== 'split' || self.is !== 'plain' || first.is !== 'plain') return UNKNOWN;
+  const { value: text } = self;
+  const { value: separator } = first;
+  if (typeof text !== 'string' || typeof separator !== 'string') return UNKNOWN;
+  return listOf(text.split(separator).map((piece) => plain(piece)));
+}
+
+function push(run: Running, list: Thing, args: readonly Value[]): Value {
+  if (list.length === null) return UNKNOWN;
+  if (!run.isSure) list.isOpen = true;
+  for (const arg of args) list.properties.set(String(list.length++), arg);
+  return UNKNOWN;
+}
+
+/** Markup that holds a script may make anything. */
+function written(run: Running, { args, node }: Call): void {
+  for (const arg of args) {
+    const text = keyOf(arg);
+    if (text === null || /<script/i.test(text)) run.makeUnknown(node);
+  }
+}
+
+export function constructNative(run: Running, path: string, call: Call): Value {
+  const { args } = call;
+  const [first = UNDEFINED] = args;
+  if (path === 'Promise') {
+    if (first.is === 'code') run.inPiece('async', () => invoke(run, first, UNDEFINED, [UNKNOWN, UNKNOWN]));
+    return UNKNOWN;
+  }
+  if (path === 'Function') return made(run, args, call);
+  // Observers call back when something happens; a proxy may do anything.
+  if (path.endsWith('Observer')) run.later(first, false);
+  if (path === 'Proxy' && first.is === 'thing') first.isOpen = true;
+  for (const arg of args) giveAway(arg);
+  return UNKNOWN;
+}

@@ -1,0 +1,233 @@
+/** The state of a script that is followed step by step: what is known so far, and how certain it is to come so far. */
+import type { Node } from 'acorn';
+import { isGiven, selfNames, serverNames } from '../given-names.ts';
+import type { Piece, PieceKind, Step } from '../steps.ts';
+import { Scope } from './scope.ts';
+import { type Code, foreign, GLOBAL, native, plain, UNDEFINED, UNKNOWN, type Value } from './values.ts';
+
+/** A call of a function that is under way. */
+export interface Frame {
+  readonly self: Value;
+  readonly code: Code | null;
+  readonly isStrict: boolean;
+  /** What it gives back, as far as it has. */
+  returned: Value | null;
+  /** Of an async function: it waits, and what follows runs later. */
+  isWaiting: boolean;
+  readonly isAsync: boolean;
+}
+
+/** A function that runs by itself later, or may. */
+export interface Waiting {
+  readonly code: Code;
+  readonly isSure: boolean;
+}
+
+/** Thrown where a script takes more steps than anybody waits for. */
+export class Exhausted extends Error {}
+
+/** Parsed code has fewer nodes than characters, and is gone through more than once. */
+const STEPS_A_CHARACTER = 6;
+const FEWEST_STEPS = 50_000;
+
+export class Running {
+  steps: Step[] = [];
+  readonly afterLoad: Step[] = [];
+  readonly anytime = new Set<string>();
+  readonly pieces: Piece[] = [{ kind: 'script', within: 0 }];
+  piece = 0;
+  readonly waiting: Waiting[] = [];
+  /** Every function that was met, to see what those make that nobody called. */
+  readonly met = new Set<Code>();
+  readonly askedAbout = new Set<string>();
+  readonly globals = new Map<string, Value>();
+  /** The branch that is followed: 0 for what always runs. */
+  branch = 0;
+  /** The branch in which all is certain: that of the script, or of a function that is followed by itself. */
+  base = 0;
+  #branches = 0;
+  /** Loops whose bodies are gone through once, however often they run. */
+  loops = 0;
+  depth = 0;
+  /** The script has run: what variables hold by now nobody knows. */
+  isLater = false;
+  /** Functions are followed without anybody who calls them: what they are given is not known. */
+  isGuessing = false;
+  /** What the last constructor gave back; null where it gave nothing. */
+  constructed: Value | null = null;
+  readonly #calls = new Map<Node, { telling: number; alike: number }>();
+  frame: Frame;
+  #left: number;
+
+  constructor(
+    readonly text: string,
+    readonly isModule: boolean,
+    isStrict: boolean,
+    /** Its first level (ECMA-262 9.1.1.4): what `let`, `const` and `class` declare there other scripts see. */
+    readonly scriptScope: Scope,
+  ) {
+    this.#left = Math.max(FEWEST_STEPS, text.length * STEPS_A_CHARACTER);
+    this.frame = {
+      self: isModule ? UNDEFINED : GLOBAL,
+      code: null,
+      isStrict: isStrict || isModule,
+      returned: null,
+      isWaiting: false,
+      isAsync: false,
+    };
+  }
+
+  get isSure(): boolean {
+    return this.branch === this.base;
+  }
+
+  /** To be told of every node that is gone through. */
+  pass(): void {
+    if (--this.#left < 0) throw new Exhausted();
+  }
+
+  newBranch(): number {
+    return ++this.#branches;
+  }
+
+  /** Follows what may not run. */
+  perhaps<T>(follow: () => T): T {
+    const before = this.branch;
+    this.branch = this.newBranch();
+    try {
+      return follow();
+    } finally {
+      this.branch = before;
+    }
+  }
+
+  /** From here on nobody can tell whether it is come to: until the branch around ends. */
+  doubt(): void {
+    this.branch = this.newBranch();
+  }
+
+  /** Follows a piece that can end by itself. */
+  inPiece<T>(kind: PieceKind, follow: () => T): T {
+    const before = this.piece;
+    this.piece = this.pieces.push({ kind, within: before }) - 1;
+    try {
+      return follow();
+    } finally {
+      this.piece = before;
+    }
+  }
+
+  note(does: Step['does'], name: string, { start, end }: Pick<Node, 'start' | 'end'>): void {
+    const { isSure, piece } = this;
+    this.steps.push({ does, name, isSure, piece, start, end });
+  }
+
+  /** Counts the calls of a function. */
+  callsOf(node: Node, isTelling: boolean): number {
+    let calls = this.#calls.get(node);
+    if (calls === undefined) {
+      calls = { telling: 0, alike: 0 };
+      this.#calls.set(node, calls);
+    }
+    return isTelling ? ++calls.telling : ++calls.alike;
+  }
+
+  /** True for a function that was followed. */
+  wasCalled(node: Node): boolean {
+    return this.#calls.has(node);
+  }
+
+  newScope(parent: Scope | null): Scope {
+    return new Scope(parent, this.branch);
+  }
+
+  /** The value of a name (ECMA-262 9.1.2.1). `isAsked` where a missing one is no mistake. */
+  read(name: string, scope: Scope, node: Node, isAsked = false): Value {
+    const owner = scope.ownerOf(name);
+    if (owner !== null) {
+      const { value, isBorn, isConstant } = owner.get(name);
+      if (!isBorn) {
+        if (this.isSure && !this.isLater) this.note('unborn', name, node);
+        return UNKNOWN;
+      }
+      return this.isLater && value.is === 'plain' && !isConstant && owner.branch !== this.branch
+        ? UNKNOWN
+        : value;
+    }
+    if (name === 'undefined') return UNDEFINED;
+    return this.readGlobal(name, node, isAsked);
+  }
+
+  readGlobal(name: string, node: Node, isAsked: boolean): Value {
+    const known = this.globals.get(name);
+    if (known !== undefined) return this.isLater && known.is === 'plain' ? UNKNOWN : known;
+    if (selfNames.has(name)) return GLOBAL;
+    if (isGiven(name)) return native(name);
+    if (isAsked) {
+      if (!serverNames.has(name)) return foreign(name, true);
+      this.askedAbout.add(name);
+      return UNDEFINED;
+    }
+    this.note('needs', name, node);
+    return foreign(name, false);
+  }
+
+  /** What is missing there ends the script (ECMA-262 13.3.2): a property of what is not there is asked for. */
+  follow(value: Value, node: Node): void {
+    if (value.is === 'foreign' && value.isAsked) this.note('needs', value.path, node);
+  }
+
+  assign(name: string, value: Value, scope: Scope, node: Node): void {
+    const owner = scope.ownerOf(name);
+    if (owner !== null) {
+      owner.assign(name, value, this.branch);
+      return;
+    }
+    // Strict code may not make a name by the way (ECMA-262 6.2.5.6).
+    if (this.frame.isStrict && !this.globals.has(name) && !isGiven(name)) this.note('needs', name, node);
+    this.makeGlobal(name, value, node);
+  }
+
+  makeGlobal(name: string, value: Value, node: Pick<Node, 'start' | 'end'>): void {
+    this.note('makes', name, node);
+    const known = this.globals.get(name);
+    this.globals.set(name, known === undefined || this.branch === this.base ? value : UNKNOWN);
+  }
+
+  /** Names of the global object that nobody can tell were made. */
+  makeUnknown(node: Pick<Node, 'start' | 'end'>): void {
+    this.note('unknown', '', node);
+  }
+
+  later(code: Value, isSure: boolean): void {
+    if (code.is !== 'code') return;
+    this.waiting.push({ code, isSure: isSure && this.isSure });
+  }
+
+  /** What `typeof` says (ECMA-262 13.5.3). */
+  typeOf(value: Value): Value {
+    switch (value.is) {
+      case 'plain':
+        return plain(value.value === null ? 'object' : typeof value.value);
+      case 'thing':
+      case 'global':
+        return plain('object');
+      case 'code':
+        return plain('function');
+      case 'native':
+        return typeOfNative(value.path);
+      default:
+        return UNKNOWN;
+    }
+  }
+}
+
+const OBJECTS =
+  /^(?:document|navigator|location|history|console|Math|JSON|Reflect|Intl|localStorage|screen)$/;
+const FUNCTIONS =
+  /^(?:Object|Array|Function|Promise|Symbol|Map|Set|WeakMap|Date|RegExp|Error|String|Number|Boolean|Event|Element|Node|HTMLElement|URL|setTimeout|setInterval|clearTimeout|addEventListener|requestAnimationFrame|fetch|parseInt|parseFloat)$/;
+
+function typeOfNative(path: string): Value {
+  if (OBJECTS.test(path)) return plain('object');
+  return FUNCTIONS.test(path) ? plain('function') : UNKNOWN;
+}

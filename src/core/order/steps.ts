@@ -1,0 +1,80 @@
+/** What a script does with global names as it runs: the steps, in their order. */
+/** Where something stands in a script: from and to which UTF-16 unit of its text. */
+interface Place {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** One thing that a script does with a global name. */
+export interface Step extends Place {
+  /**
+   * `makes`: from here on the name is there. `needs`: here it must be there. `unborn`: a name of the script's own, before
+   * the declaration that makes it (ECMA-262 9.1.1.1.6). `calls`: a function of another script. `unknown`: what nobody can
+   * tell, such as code that is put together. `ends`: nothing behind it runs.
+   */
+  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends';
+  readonly name: string;
+  /** It happens on every run that comes so far; else it may. */
+  readonly isSure: boolean;
+  /** The piece of the script that ends where a needed name is missing: its number in {@link ScriptFacts.pieces}. */
+  readonly piece: number;
+}
+
+/**
+ * What happens where a piece of a script cannot go on: the whole `script` ends; a `caught` piece alone does, and nobody is
+ * told; an `async` function alone does, and its promise is rejected (ECMA-262 27.7).
+ */
+export type PieceKind = 'script' | 'caught' | 'async';
+
+export interface Piece {
+  readonly kind: PieceKind;
+  /** The number of the piece around it. */
+  readonly within: number;
+}
+
+/** A name that a module wants from another one (ECMA-262 16.2.2). */
+export interface WantedExport extends Place {
+  readonly name: string;
+  /** It has the same name where it is used. */
+  readonly isShort: boolean;
+  /** The module's specifier, as written. */
+  readonly from: string;
+}
+
+/** Plain data, but for its maps and sets. */
+export interface ScriptFacts {
+  /** While it runs, in order. */
+  readonly atLoad: readonly Step[];
+  /** What runs by itself once it has: timers, listeners of the page's own events, a library's ready callbacks. */
+  readonly afterLoad: readonly Step[];
+  readonly pieces: readonly Piece[];
+  /** Names made by what runs if something happens, or if somebody calls it. */
+  readonly anytime: ReadonlySet<string>;
+  /** What calling a function of it does, by its path from the global object: `start`, `Ferry.start`. */
+  readonly functions: ReadonlyMap<string, readonly Step[]>;
+  /** Names that only servers and loaders of modules give, and that it asked about. */
+  readonly askedAbout: ReadonlySet<string>;
+  /** The modules that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
+  readonly imports: readonly string[];
+  readonly wanted: readonly WantedExport[];
+  /** Names that it gives to other modules; null where it passes on all of another module's. */
+  readonly exports: ReadonlySet<string> | null;
+  /** Names of its own that no other script sees, as modules have them. */
+  readonly inside: ReadonlySet<string>;
+  /** Nobody can tell what it does: it is too large, or too deep. */
+  readonly isUnknown: boolean;
+}
+
+export const NOTHING_KNOWN: ScriptFacts = {
+  atLoad: [],
+  afterLoad: [],
+  pieces: [{ kind: 'script', within: 0 }],
+  anytime: new Set(),
+  functions: new Map(),
+  askedAbout: new Set(),
+  imports: [],
+  wanted: [],
+  exports: null,
+  inside: new Set(),
+  isUnknown: true,
+};

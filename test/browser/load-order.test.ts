@@ -1,0 +1,85 @@
+/** What a script needs and does not find, and what a browser refuses, are what the check says, page by page. */
+import assert from 'node:assert/strict';
+import { type TestContext, test } from 'node:test';
+import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
+import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
+import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
+
+const newPage = pagesOfBrowser();
+/** Pages that are open at once: most of their time they wait. */
+const AT_ONCE = 6;
+const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse)$/;
+
+function filesOf({ markup, files }: OrderCase): Files {
+  return {
+    'index.html': `<!doctype html><html lang="en"><meta charset="utf-8"><title>x</title><link rel=icon href=data:,><body>\n${markup}</body></html>`,
+    ...files,
+  };
+}
+
+/** What fails on each page, as `file:line name`; of what does not parse, the file. */
+async function failuresOf(t: TestContext, cases: readonly OrderCase[]): Promise<string[][]> {
+  const all = cases.flatMap((one, index) =>
+    Object.entries(filesOf(one)).map(([path, content]) => [`${index}/${path}`, content] as const),
+  );
+  const server = await servePlainly(temporaryFolder(t, Object.fromEntries(all)));
+  const failures = cases.map((): string[] => []);
+  const waiting = [...cases.keys()];
+  const work = async () => {
+    const page = await newPage();
+    const session = await page.context().newCDPSession(page);
+    await session.send('Runtime.enable');
+    let found: string[] = [];
+    session.on('Runtime.exceptionThrown', ({ exceptionDetails }) => {
+      const { url = '', lineNumber, exception, stackTrace } = exceptionDetails;
+      const text = exception?.description ?? '';
+      const [frame] = stackTrace?.callFrames ?? [];
+      const at = new URL(frame?.url || url || page.url()).pathname.replace(/^\/ferry\/\d+\/?/, '');
+      const line = (frame?.lineNumber ?? lineNumber) + 1;
+      found.push(failureOf(text, at === '' ? 'index.html' : at, line));
+    });
+    for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
+      found = failures[index] as string[];
+      await page.goto(`${server.address}${index}/index.html`, { waitUntil: 'load' });
+      for (const button of await page.$$('button')) await button.evaluate((one: HTMLElement) => one.click());
+      // What rejects a promise is told a moment later.
+      await page.evaluate(() => new Promise((done) => setTimeout(done)));
+    }
+    await page.close();
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  server.close();
+  return failures.map((one) => [...new Set(one.filter((text) => text !== ''))].sort());
+}
+
+function failureOf(text: string, file: string, line: number): string {
+  const missing = /^ReferenceError: (\S+) is not defined|before initialization/.exec(text);
+  if (/^SyntaxError/.test(text)) {
+    const lacking = /does not provide an export named '(\S+)'/.exec(text)?.[1];
+    return lacking === undefined ? file : `${file}:${line} ${lacking}`;
+  }
+  const early = /^ReferenceError: Cannot access '(\S+)' before/.exec(text)?.[1];
+  if (missing !== null) return `${file}:${line} ${early ?? missing[1]}`;
+  return /^TypeError: (?:Cannot read properties of undefined|\S+ is not a function)/.test(text)
+    ? `${file}:${line}`
+    : '';
+}
+
+test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
+  const failures = await failuresOf(t, orderCases);
+  const wrong: string[] = [];
+  for (const [index, one] of orderCases.entries()) {
+    const told = checkFiles(filesOf(one)).findings.filter(({ rule }) => RULES.test(rule));
+    const named = told.map(({ rule, file, line, written }) =>
+      rule === 'does-not-parse' ? file : `${file}:${line} ${written}`,
+    );
+    // Of a property of what is not there, a browser does not say the name.
+    const seen = (failures[index] as string[]).map((text) =>
+      / /.test(text) ? text : (named.find((name) => name.startsWith(`${text} `)) ?? text),
+    );
+    const [expected, actual] = [[...new Set(seen)].sort(), [...new Set(named)].sort()];
+    if (expected.join() !== actual.join())
+      wrong.push(`${one.about}: a browser says [${expected}], the check [${actual}]`);
+  }
+  assert.deepEqual(wrong, []);
+});

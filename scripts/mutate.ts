@@ -18,7 +18,20 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   judge: ['corners', 'sayings', 'rules', 'check', 'grading', 'parts', 'asking'],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
-  check: ['check', 'grading', 'renew', 'asking', 'rules', 'corners', 'specifier'],
+  check: [
+    'check',
+    'renewed',
+    'rules',
+    'runs',
+    'grading',
+    'asking',
+    'corners',
+    'meant',
+    'specifier',
+    'parts',
+    'settings',
+    'renew',
+  ],
   settings: ['settings', 'grading', 'corners', 'library', 'rules'],
 };
 

@@ -21,6 +21,7 @@ export const enum Byte {
   OpenParenthesis = 0x28,
   CloseParenthesis = 0x29,
   Star = 0x2a,
+  Comma = 0x2c,
   Dash = 0x2d,
   Dot = 0x2e,
   Slash = 0x2f,

@@ -50,12 +50,15 @@ export class LoadOrder {
   #runAlike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
     const [first] = alike as [Share];
     const list = runListOf(first, first.scripts, { files: this.#files, resolver, bytesOf });
-    const run = runPage(list.entries, () => false);
+    const isMade = (name: string, before: readonly number[]) =>
+      before.some((index) => this.#files.mayMake(list.entries[index] as Entry, name, bytesOf));
+    const run = runPage(list.entries, (name, _script, before) => isMade(name, before));
     const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
     return alike.map((share) => {
       const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
       if (own.length === 0) return { share, list, run };
-      const isThere = (name: string, script: number) => {
+      const isThere = (name: string, script: number, before: readonly number[]) => {
+        if (isMade(name, before)) return true;
         const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
         const entry = list.entries[script] as Entry;
         const tag = share.scripts[entry.tag] as ScriptTag;

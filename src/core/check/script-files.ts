@@ -8,6 +8,7 @@ import { NOTHING_KNOWN, type ScriptFacts } from '../order/steps.ts';
 import { textOfScript } from '../read/spot-of-code.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import type { Ledger } from './ledger.ts';
+import type { Entry } from './run-list.ts';
 import type { Share } from './share.ts';
 
 /** A library as far as the settings say what it is. */
@@ -24,6 +25,7 @@ type BytesOf = (path: string) => Uint8Array;
 
 export class ScriptFiles {
   readonly #known = new Map<string, { readonly share: Share; readonly facts: ScriptFacts | null }>();
+  readonly #mentions = new Map<string, boolean>();
   /** Names that the settings state, by the script that makes them. */
   readonly #stated = new Map<string, readonly string[]>();
 
@@ -44,6 +46,7 @@ export class ScriptFiles {
     const key = `${goal} ${path}`;
     const known = this.#known.get(key);
     if (known?.share === share) return known.facts;
+    this.#mentions.clear();
     const facts = scriptFacts(textOfScript(bytesOf(path), share.encoding), goal);
     const stated = facts === null ? null : this.#withStated(path, facts);
     this.#known.set(key, { share, facts: stated });
@@ -60,6 +63,20 @@ export class ScriptFiles {
   /** Why a browser refuses it, and where; null where it does not. */
   refusalOf(path: string, goal: Goal, bytesOf: BytesOf): ReturnType<typeof refusalOf> {
     return refusalOf(textOfScript(bytesOf(path), this.ledger.get(path)?.encoding ?? 'utf-8'), goal);
+  }
+
+  /** True for a library that has the name of a property that it sets, and was not followed through and through. */
+  mayMake({ file, facts }: Pick<Entry, 'file' | 'facts'>, name: string, bytesOf: BytesOf): boolean {
+    if (file === null || typeof facts === 'string' || facts.isWhole) return false;
+    const key = `${file} ${name}`;
+    let may = this.#mentions.get(key);
+    if (may === undefined) {
+      const text = textOfScript(bytesOf(file), this.ledger.get(file)?.encoding ?? 'utf-8');
+      const word = name.replace(/[$]/g, '\\$&');
+      may = new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text);
+      this.#mentions.set(key, may);
+    }
+    return may;
   }
 
   /** The file of the site that a script of another host is, by its name. */

@@ -38,14 +38,16 @@ export interface PageRun {
   readonly isUnknown: boolean;
 }
 
+export type IsThere = (name: string, script: number, before: readonly number[]) => boolean;
+
 /** Functions of other scripts that are followed into each other. */
 const DEEPEST = 20;
 
-/** `isThere` tells names that the page has by its elements, as its script number `before` runs. */
-export function runPage(
-  scripts: readonly PageScript[],
-  isThere: (name: string, script: number) => boolean,
-): PageRun {
+/**
+ * `isThere` tells names that may be there all the same as a script runs, by the page's elements or by a library that is not
+ * known through and through; `before` are the scripts that ran before it.
+ */
+export function runPage(scripts: readonly PageScript[], isThere: IsThere): PageRun {
   return new PageRunner(scripts, isThere).run();
 }
 
@@ -58,6 +60,7 @@ class PageRunner {
   readonly #racing = new Set<string>();
   /** Names made while the page is parsed, each with the first script that does. */
   readonly #madeAtOnce = new Map<string, number>();
+  readonly #before: number[] = [];
   #isUnknown = false;
   readonly #missing: { script: number; at: number; step: Step; isRace: boolean }[] = [];
   /** Scripts that did not come to their end. */
@@ -67,13 +70,14 @@ class PageRunner {
 
   constructor(
     readonly scripts: readonly PageScript[],
-    readonly isThere: (name: string, script: number) => boolean,
+    readonly isThere: IsThere,
   ) {}
 
   run(): PageRun {
     const order = orderOf(this.scripts);
     const { scripts } = this;
     for (const number of order) {
+      this.#before.push(number);
       const script = scripts[number] as PageScript;
       // From its tag on, what nobody waits for may run at any time.
       if (script.runs !== 'async') this.#race(number, script);
@@ -179,7 +183,7 @@ class PageRunner {
         return false;
       case 'needs':
         if (!step.isSure || this.#isUnknown || this.#isMade(step.name, script, isRacing)) return true;
-        if (this.isThere(step.name, script)) return true;
+        if (this.isThere(step.name, script, this.#before)) return true;
         return this.#miss(script, at, step, isRacing, isTold);
       default:
         return this.#call(script, at, step, isRacing, depth);

@@ -10,15 +10,17 @@ import { Scope } from './running/scope.ts';
 import { execute } from './running/statements.ts';
 import { foreign, UNKNOWN, type Value } from './running/values.ts';
 import { NOTHING_KNOWN, type ScriptFacts, type Step, type WantedExport } from './steps.ts';
+import { withoutData } from './without-data.ts';
 
 export type Goal = 'script' | 'module' | 'handler';
 
-/** What others may call of it is followed in scripts of this length at most: longer ones are libraries. */
+/** What is not run at load is followed in scripts of this length at most: longer ones are libraries. */
 const LONGEST_CALLED = 60_000;
 const MOST_FUNCTIONS = 300;
 
 /** `null` where it does not parse (ECMA-262 16): nothing of it runs. */
-export function scriptFacts(text: string, goal: Goal): ScriptFacts | null {
+export function scriptFacts(whole: string, goal: Goal): ScriptFacts | null {
+  const text = withoutData(whole);
   if (isTooDeep(text)) return NOTHING_KNOWN;
   let program: Program;
   try {
@@ -61,9 +63,9 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   execute(run, program.body as AnyNode[], scope);
   const atLoad = run.steps;
   const afterLoad = whatFollows(run);
-  const functions =
-    goal !== 'handler' && text.length <= LONGEST_CALLED ? whatIsCalled(run, program) : new Map();
-  const anytime = whatMayBe(run);
+  const isWhole = text.length <= LONGEST_CALLED;
+  const functions = goal !== 'handler' && isWhole ? whatIsCalled(run, program) : new Map();
+  const anytime = isWhole ? whatMayBe(run) : new Set<string>();
   return {
     atLoad: tidy(atLoad),
     afterLoad: tidy(afterLoad),
@@ -75,6 +77,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     wanted: isModule ? wantedBy(program) : [],
     exports: isModule ? exportsOf(program) : new Set(),
     inside: new Set(isModule ? scope.names : []),
+    isWhole,
     isUnknown: false,
   };
 }

@@ -61,6 +61,8 @@ export interface ScriptFacts {
   readonly exports: ReadonlySet<string> | null;
   /** Names of its own that no other script sees, as modules have them. */
   readonly inside: ReadonlySet<string>;
+  /** What others may call of it was followed; not so of libraries: they may make more names than are known. */
+  readonly isWhole: boolean;
   /** Nobody can tell what it does: it is too large, or too deep. */
   readonly isUnknown: boolean;
 }
@@ -76,5 +78,6 @@ export const NOTHING_KNOWN: ScriptFacts = {
   wanted: [],
   exports: null,
   inside: new Set(),
+  isWhole: false,
   isUnknown: true,
 };

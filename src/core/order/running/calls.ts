@@ -81,7 +81,8 @@ const READY = /(?:^|\.)ready$|^(?:\$|jQuery)$/;
 
 function callForeign(run: Running, path: string, { args, node }: Call): Value {
   run.note('calls', path, node);
-  if (BRINGING.test(path)) run.makeUnknown(node);
+  // Who is given the global object may put anything there.
+  if (BRINGING.test(path) || args.some((arg) => arg.is === 'global')) run.makeUnknown(node);
   const isReady = READY.test(path);
   for (const arg of args) {
     if (isReady) run.later(arg, true);

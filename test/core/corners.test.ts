@@ -408,6 +408,65 @@ test('an ampersand before a name is a reference only where the standard says so'
     assert.deepEqual(said({ 'a.html': `<img src="${href}">` }, 'absent'), [`absent ${written}`], href);
 });
 
+test('what a page waits for is put off only where nothing behind it needs it', () => {
+  const needing = { 'a.js': 'var a = 1;', 'b.js': 'a;', 'c.js': 'let c;' };
+  const rows: readonly (readonly [head: string, body: string, files: Files, said: readonly RegExp[]])[] = [
+    ['<script src=a.js></script>', '', needing, [/: add defer, or put/]],
+    [
+      '<script src=a.js></script><script src=c.js></script>',
+      '',
+      needing,
+      [/: add defer, or/, /: add defer, or/],
+    ],
+    [
+      '<script src=a.js></script>',
+      '<script src=b.js></script>',
+      needing,
+      [/: add defer to it and to b\.js,/],
+    ],
+    ['<script src=a.js></script>', '<script src=b.js defer></script>', needing, [/: add defer, or put/]],
+    [
+      '<script src=a.js></script>',
+      '<script>a;</script>',
+      needing,
+      [/together with a\.html:1, in this order/],
+    ],
+    ['<script src=a.js></script>', '<script>1;</script>', needing, [/: add defer, or put/]],
+    [
+      '<script src=a.js></script>',
+      '<script src=b.js></script><script>a;</script>',
+      needing,
+      [/with b\.js and a\.html:1,/],
+    ],
+    [
+      '<script src=a.js></script>',
+      '<script src="https://a.example/x.js"></script>',
+      needing,
+      [/with the scripts behind it,/],
+    ],
+    [
+      '<script src="https://a.example/x.js"></script>',
+      '<script src=c.js></script>',
+      needing,
+      [/with the scripts behind it,/],
+    ],
+    ['<script src="https://a.example/x.js"></script>', '', needing, [/: add defer, or put/]],
+    [
+      '<script src=a.js></script>',
+      '<script>document.write("<script src=b.js></scr" + "ipt>")</script>',
+      needing,
+      [/behind it,/],
+    ],
+  ];
+  for (const [head, body, files, said] of rows) {
+    const page = `<head>${head}</head><body>${body}`;
+    const { findings } = checkFiles({ 'a.html': page, ...files });
+    const messages = findings.filter(({ rule }) => rule === 'blocking-script').map(({ message }) => message);
+    assert.equal(messages.length, said.length, page);
+    for (const [index, pattern] of said.entries()) assert.match(messages[index] ?? '', pattern, page);
+  }
+});
+
 test('each rule speaks on its side of every corner, and on no other', () => {
   const body = (text: string): Files => ({ 'a.html': `<body>${text}` });
   const head = (text: string): Files => ({ 'a.html': `<head>${text}</head><body>x` });

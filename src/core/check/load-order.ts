@@ -17,6 +17,8 @@ import { type Entry, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
+import { lackingNeeds, statedLacks } from './stated-needs.ts';
+import { waitingOn } from './waiting.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
@@ -38,12 +40,17 @@ export class LoadOrder {
     const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
       this.#runAlike(alike, resolver, sources.bytesOf),
     );
-    const refused = refusalsOf(running, this.ledger, sources);
-    const failing = running.filter(isFailing);
-    if (failing.length === 0) return refused;
+    const told = [
+      ...refusalsOf(running, this.ledger, sources),
+      ...running.flatMap((page) => waitingOn(page, sources)),
+    ];
+    const failing = running.filter(
+      (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
+    );
+    if (failing.length === 0) return told;
     const context = new NameContext(failing, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
-    return [...refused, ...findingsOf(lacks, amountsOf(running), context, sources)];
+    return [...told, ...findingsOf(lacks, amountsOf(running), context, sources)];
   }
 
   /** Pages that run the same; those that have a missing name by an element of theirs are run by themselves. */
@@ -107,13 +114,21 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
     const entry = list.entries[found.at] as Entry;
     const spot = spotIn(share, entry, found.step, context.encodingOf, bytesOf);
     const named = context.missingOf(page, found);
-    return { page, ...spot, ...named, holder: NAME, found, meant: named.missing.near };
+    return {
+      page,
+      ...spot,
+      ...named,
+      holder: NAME,
+      meant: named.missing.near,
+      user: found.script,
+      makers: found.later,
+    };
   });
   for (const { entry, wanted, from, near } of list.notExported) {
     const spot = spotIn(share, entry, wanted, context.encodingOf, bytesOf);
     const missing = { ...context.plainly(page, entry, wanted.name), notExported: from, near };
     const meant = near !== null && wanted.isShort ? `${near} as ${wanted.name}` : near;
-    lacks.push({ page, ...spot, missing, target: from, holder: NAME, found: null, meant });
+    lacks.push({ page, ...spot, missing, target: from, holder: NAME, meant, user: null, makers: [] });
   }
   const open = new Set(openNames(share, run));
   for (const need of share.handlers) {
@@ -127,11 +142,12 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
       holder,
       missing,
       target,
-      found: null,
       meant: missing.near,
+      user: null,
+      makers: [],
     });
   }
-  return lacks;
+  return [...lacks, ...statedLacks(page, context)];
 }
 
 const NAME = holderOf('script', '', 'name');

@@ -11,9 +11,9 @@ import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding } from '../report.ts';
 import { nameOf } from '../site/inventory.ts';
 import { nearestName } from './near-name.ts';
-import type { HandlerNeed, ScriptTag } from './page-code.ts';
+import type { HandlerNeed } from './page-code.ts';
 import { type Entry, factsIn } from './run-list.ts';
-import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
+import { calledIn, type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
 import type { ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
 
@@ -66,12 +66,8 @@ export class NameContext {
     return isPage(file);
   }
 
-  /** A script as people call it: by its path, code of a page by `page:line`. */
-  called({ share }: RunningPage, { file, address, tag }: Entry): string {
-    if (file !== null) return file;
-    if (address !== null) return address;
-    const { line } = this.sources.extentIn(share.file, share.scripts[tag] as ScriptTag);
-    return `${share.file}:${line}`;
+  called(page: RunningPage, entry: Entry): string {
+    return calledIn(page, entry, this.sources);
   }
 
   plainly(page: RunningPage, entry: Entry | null, name: string): MissingName {
@@ -90,6 +86,7 @@ export class NameContext {
       near: null,
       isOfServers: false,
       notExported: null,
+      statedBy: null,
     };
   }
 
@@ -161,20 +158,20 @@ export class NameContext {
   }
 
   /** The order as it is, and as it should be: of what needs the name, and what makes it. */
-  orderOf({ page, found, missing }: Lack): Finding['order'] {
+  orderOf({ page, user, makers, missing }: Lack): Finding['order'] {
     const { entries } = page.list;
-    if (found === null || missing.later === null) return null;
+    if (user === null || missing.later === null) return null;
     const { order } = page.run;
-    const from = order.indexOf(found.script);
-    const to = order.findIndex((index) => found.later.includes(index));
+    const from = order.indexOf(user);
+    const to = order.findIndex((index) => makers.includes(index));
     const maker = order[to] as number;
     const called = (index: number) => this.called(page, entries[index] as Entry);
     const between = order.slice(from + 1, to);
     const shown = between.length > MOST_BETWEEN ? [] : between;
     if (to < from) return null;
     return {
-      is: [found.script, ...shown, maker].map(called),
-      should: [maker, found.script, ...shown].map(called),
+      is: [user, ...shown, maker].map(called),
+      should: [maker, user, ...shown].map(called),
     };
   }
 

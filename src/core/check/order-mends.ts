@@ -47,11 +47,14 @@ function forAll(alike: readonly Lack[], propose: (lack: Lack) => Proposal): Mend
 
 type Runs = ScriptTag['runs'];
 
-function moveEdits({ page, found, missing, span }: Lack, bytesOf: (path: string) => Uint8Array): Proposal {
+function moveEdits(
+  { page, user: index, makers, missing }: Lack,
+  bytesOf: (path: string) => Uint8Array,
+): Proposal {
   const { share, list } = page;
-  if (found === null || !agreesWithAscii(share.encoding)) return null;
-  const user = list.entries[found.script]?.tag as number;
-  const [maker] = found.later.map((index) => list.entries[index]?.tag as number);
+  if (index === null || !agreesWithAscii(share.encoding)) return null;
+  const user = list.entries[index]?.tag as number;
+  const [maker] = makers.map((one) => list.entries[one]?.tag as number);
   if (maker === undefined || maker === user) return null;
   const [userTag, makerTag] = [share.scripts[user] as ScriptTag, share.scripts[maker] as ScriptTag];
   const bytes = bytesOf(share.file);
@@ -78,7 +81,6 @@ function moveEdits({ page, found, missing, span }: Lack, bytesOf: (path: string)
       ? { title, edits: here([edit]) }
       : null;
   };
-  void span;
   return (
     (makerTag.runs === 'async'
       ? change(makerTag, maker, 'deferred', 'async', 'defer', `defer ${made} instead of async`)
@@ -129,20 +131,20 @@ function holdsWith({ list, run }: RunningPage, name: string, change: (order: Ord
 }
 
 function insertEdits(
-  { page, found, missing }: Lack,
+  { page, user: index, missing }: Lack,
   path: string,
   { files }: NameContext,
   bytesOf: (path: string) => Uint8Array,
 ): Proposal {
   const { share, list } = page;
   if (!agreesWithAscii(share.encoding) || share.base === null) return null;
-  const user = found === null ? 0 : (list.entries[found.script]?.tag as number);
+  const user = index === null ? 0 : (list.entries[index]?.tag as number);
   const tag = share.scripts[user];
   if (tag === undefined) return null;
   const runs = tag.runs === 'at-once' ? 'at-once' : 'deferred';
   const facts = files.factsOf(path, 'script', bytesOf);
   if (facts === null) return null;
-  if (found !== null && !holdsWith(page, missing.name, (order) => order.insert({ facts, runs }, user)))
+  if (index !== null && !holdsWith(page, missing.name, (order) => order.insert({ facts, runs }, user)))
     return null;
   const waits = runs === 'deferred' ? ' defer' : '';
   const markup = `<script src="${relativePath(share.base, path)}"${waits}></script>`;

@@ -4,6 +4,7 @@ import { isOfElement } from '../order/handler-names.ts';
 import type { ScriptFacts } from '../order/steps.ts';
 import { detach, detachShared } from '../read/detach.ts';
 import { isAttribute } from '../read/holder.ts';
+import type { Extent } from '../read/lines.ts';
 import type { PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Leads } from '../resolve/resolver.ts';
 
@@ -14,8 +15,16 @@ type CodeSource =
   | { readonly in: 'page'; readonly facts: ScriptFacts | null }
   | { readonly in: 'nowhere'; readonly written: string };
 
+/** The address of a script in the head that the page waits for. */
+interface Blocking {
+  readonly written: string;
+  readonly extent: Extent;
+}
+
 /** A script of a page that a browser runs. The span is that of its address, or of its code. */
 export interface ScriptTag extends Span {
+  /** Of one in the head that the page waits for: what it says, and where; else null. */
+  readonly blocking: Blocking | null;
   readonly source: CodeSource;
   readonly goal: 'script' | 'module';
   readonly runs: 'at-once' | 'deferred' | 'async';
@@ -31,23 +40,32 @@ export interface HandlerNeed extends Span {
 
 const none: readonly never[] = [];
 
-export function scriptsOf({ page, references }: Reading, leads: Leads): readonly ScriptTag[] {
+export function scriptsOf(
+  { page, references }: Reading,
+  leads: Leads,
+  extentOf: (span: Span) => Extent,
+): readonly ScriptTag[] {
   if (page === null) return none;
   const tags: ScriptTag[] = page.code.map(({ offset, length, goal, isAsync, text }) => {
     const runs = goal === 'script' ? 'at-once' : isAsync ? 'async' : 'deferred';
-    return { offset, length, goal, runs, source: { in: 'page', facts: factsOfCode(text, goal) } };
+    return {
+      offset,
+      length,
+      goal,
+      runs,
+      source: { in: 'page', facts: factsOfCode(text, goal) },
+      blocking: null,
+    };
   });
   for (const reference of references) {
-    const tag = tagOf(reference, leads);
+    const tag = tagOf(reference, leads, extentOf);
     if (tag !== null) tags.push(tag);
   }
   return tags.sort((one, other) => one.offset - other.offset);
 }
 
-function tagOf(
-  { kind, holder, written, standing, offset, length }: Reference,
-  leads: Leads,
-): ScriptTag | null {
+function tagOf(reference: Reference, leads: Leads, extentOf: (span: Span) => Extent): ScriptTag | null {
+  const { kind, holder, written, standing, offset, length } = reference;
   if (kind !== 'script' && kind !== 'module') return null;
   if (!isAttribute(holder, 'script', 'src') || standing === null || standing.document !== 0) return null;
   if (standing.inside === 'template' || standing.inside === 'noscript') return null;
@@ -55,7 +73,9 @@ function tagOf(
   if (kind === 'script' && 'nomodule' in held) return null;
   const isWaiting = kind === 'module' || 'defer' in held;
   const runs = 'async' in held ? 'async' : isWaiting ? 'deferred' : 'at-once';
-  return { offset, length, goal: kind, runs, source: sourceOf(written, leads) };
+  const isBlocking = runs === 'at-once' && standing.region === 'head';
+  const blocking = isBlocking ? { written: detachShared(written), extent: extentOf(reference) } : null;
+  return { offset, length, goal: kind, runs, source: sourceOf(written, leads), blocking };
 }
 
 function sourceOf(written: string, leads: Leads): CodeSource {

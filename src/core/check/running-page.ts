@@ -1,10 +1,11 @@
 /** A page whose scripts run, and what is missing as they do. */
 import type { MissingName } from '../judge/rule.ts';
-import type { Missing, PageRun } from '../order/page-run.ts';
+import type { PageRun } from '../order/page-run.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Extent } from '../read/lines.ts';
 import type { Span } from '../read/reading.ts';
-import type { RunList } from './run-list.ts';
+import type { ScriptTag } from './page-code.ts';
+import type { Entry, RunList } from './run-list.ts';
 import type { Share } from './share.ts';
 
 /** What is asked for while findings are made. */
@@ -30,7 +31,10 @@ export interface Lack {
   readonly holder: Holder;
   /** What makes it and is a file of the site. */
   readonly target: string | null;
-  readonly found: Missing | null;
+  /** The script that needs it, as a number of the list; null for an event handler, and for what is not exported. */
+  readonly user: number | null;
+  /** Those that make it, and run later. */
+  readonly makers: readonly number[];
   /** What puts the name that was meant in its place. */
   readonly meant: string | null;
 }
@@ -38,4 +42,15 @@ export interface Lack {
 /** Names that handlers need and no script makes. */
 export function openNames({ handlers }: Share, { names, isUnknown }: PageRun): string[] {
   return isUnknown ? [] : handlers.flatMap(({ name }) => (names.has(name) ? [] : name));
+}
+
+/** A script as people call it: by its path, code of a page by `page:line`. */
+export function calledIn(
+  { share }: RunningPage,
+  { file, address, tag }: Entry,
+  { extentIn }: Sources,
+): string {
+  if (file !== null) return file;
+  if (address !== null) return address;
+  return `${share.file}:${extentIn(share.file, share.scripts[tag] as ScriptTag).line}`;
 }

@@ -21,6 +21,16 @@ interface StatedLibrary {
 }
 export type StatedLibraries = Readonly<Record<string, StatedLibrary>>;
 
+/** The scripts of a library and their minified builds, by their site paths. */
+export function filesOf(libraries: StatedLibraries, name: string): string[] {
+  const library = libraries[name];
+  if (library === undefined) return [];
+  const { folder, scripts, release } = library;
+  return scripts.flatMap((script) =>
+    [script, release[script]].flatMap((file) => (file === undefined ? [] : `${folder}/${file}`)),
+  );
+}
+
 type BytesOf = (path: string) => Uint8Array;
 
 export class ScriptFiles {
@@ -33,10 +43,8 @@ export class ScriptFiles {
     readonly ledger: Ledger,
     readonly libraries: StatedLibraries,
   ) {
-    for (const { folder, scripts, release, provides } of Object.values(libraries))
-      for (const script of scripts)
-        for (const file of [script, release[script]])
-          if (file !== undefined) this.#stated.set(`${folder}/${file}`, provides);
+    for (const [name, { provides }] of Object.entries(libraries))
+      for (const file of filesOf(libraries, name)) this.#stated.set(file, provides);
   }
 
   /** Null where it does not parse. */

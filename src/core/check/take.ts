@@ -27,7 +27,7 @@ import { handlerNeedsOf, scriptsOf } from './page-code.ts';
 import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
-const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet', 'script']);
+const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet']);
 const noLoads: ReadonlyMap<string, Kind> = new Map();
 const noPaths: ReadonlySet<string> = new Set();
 
@@ -135,7 +135,7 @@ class Taking {
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
       // What was swallowed may hold scripts.
-      scripts: this.#isTorn || isAlias ? [] : scriptsOf(reading, this.#leads),
+      scripts: this.#isTorn || isAlias ? [] : scriptsOf(reading, this.#leads, this.#extentOf),
       handlers: this.#isTorn || isAlias ? [] : handlerNeedsOf(page),
       questions: this.#questions,
       marksParts,

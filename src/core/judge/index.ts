@@ -15,6 +15,7 @@ import type {
   Rule,
   RuleFacts,
   SiteRule,
+  WaitingRule,
 } from './rule.ts';
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
@@ -116,7 +117,10 @@ export const concerned = {
 };
 
 /** Rules about where in its page a reference stands: each speaks for itself. */
-export const placingRules: readonly PlacingRule[] = [lateStylesheet, blockingScript];
+export const placingRules: readonly PlacingRule[] = [lateStylesheet];
+
+/** What is said of scripts that a page waits for. */
+export const waitingRule: WaitingRule = blockingScript;
 
 /** Rules about what one document loads again. */
 export const repeatRules: readonly RepeatRule[] = [twice];
@@ -165,6 +169,7 @@ export const allRules: readonly RuleFacts[] = [
     ...addressRules,
     spotRule,
     ...placingRules,
+    waitingRule,
     ...repeatRules,
     ...answerRules,
     ...nameRules,

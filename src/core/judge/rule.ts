@@ -99,6 +99,19 @@ export interface PlacingRule extends RuleFacts {
   judgePlace(reference: Reference): string | null;
 }
 
+/** A script that a page waits for, and what runs behind it. */
+export interface Waiting {
+  /** Scripts that need it before the page is there; empty where none does, so that it can wait alone. */
+  readonly behind: readonly string[];
+  /** What holds for it together with those: all can be deferred, or moved; `unknown` where nobody can tell what they need. */
+  readonly together: 'defer' | 'move' | 'unknown';
+}
+
+/** A rule about scripts that a page waits for. */
+export interface WaitingRule extends RuleFacts {
+  judgeWaiting(waiting: Waiting): string;
+}
+
 /** A rule about a file that one document loads again. */
 export interface RepeatRule extends RuleFacts {
   /** Whether a reference counts. */
@@ -200,6 +213,8 @@ export interface MissingName {
   readonly near: string | null;
   /** Servers give it, and no browser does. */
   readonly isOfServers: boolean;
+  /** The library that needs it by the settings, where it is the name of another one. */
+  readonly statedBy: string | null;
   /** The module that does not export it. */
   readonly notExported: string | null;
 }

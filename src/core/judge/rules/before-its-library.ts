@@ -15,8 +15,12 @@ export const beforeItsLibrary: NameRule = {
     'The script stops there, and nothing behind that runs: the page does nothing of what it was to do.',
   wrong: '<script src="js/tides.js"></script> <script src="lib/tideclock.js"></script>',
   right: '<script src="lib/tideclock.js"></script> <script src="js/tides.js"></script>',
-  judgeName({ name, user, isOwn, isHandler, isRace, later, hosted, leftOut, near }) {
+  judgeName({ name, user, isOwn, isHandler, isRace, later, hosted, leftOut, near, statedBy }) {
     if (isHandler) return null;
+    if (statedBy !== null)
+      return later === null
+        ? null
+        : { message: `${statedBy} needs ${name} by the settings, and ${later} runs only after ${user}` };
     if (isOwn) return { message: `${name} is used here, and made only further down in ${user}` };
     const maker = later ?? (leftOut.length === 0 && near === null ? hosted : null);
     if (maker === null) return null;

@@ -1,8 +1,7 @@
 /** blocking-script: a script in the head that the page waits for. */
-import { isAttribute } from '../../read/holder.ts';
-import type { PlacingRule } from '../rule.ts';
+import type { WaitingRule } from '../rule.ts';
 
-export const blockingScript: PlacingRule = {
+export const blockingScript: WaitingRule = {
   name: 'blocking-script',
   grade: 'misplaced',
   summary: 'a script in the head that the page waits for',
@@ -10,11 +9,19 @@ export const blockingScript: PlacingRule = {
     'The visitor looks at an empty page until the script has arrived and run; it finds no element of the page.',
   wrong: '<head> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js" defer></script>, or at the end of the body',
-  judgePlace({ kind, holder, standing }) {
-    if (kind !== 'script' || !isAttribute(holder, 'script', 'src') || standing?.region !== 'head')
-      return null;
-    const held = standing.attributes ?? {};
-    if ('defer' in held || 'async' in held || 'nomodule' in held) return null;
-    return 'the page waits for it: add defer, or put it at the end of the body';
+  judgeWaiting({ behind, together }) {
+    const waits = 'the page waits for it';
+    if (together === 'unknown')
+      return `${waits}: put it at the end of the body together with the scripts behind it, in the order in which they are`;
+    if (behind.length === 0) return `${waits}: add defer, or put it at the end of the body`;
+    const others = inWords(behind);
+    if (together === 'defer')
+      return `${waits}: add defer to it and to ${others}, which runs behind it and needs it`;
+    return `${waits}: put it at the end of the body together with ${others}, in this order, since that needs it`;
   },
 };
+
+function inWords(names: readonly string[]): string {
+  const last = names.at(-1) ?? '';
+  return names.length < 2 ? last : `${names.slice(0, -1).join(', ')} and ${last}`;
+}

@@ -12,7 +12,9 @@ export const libraryLeftOut: NameRule = {
     shown: 'cravel wire <file> --into <page>',
     after: ({ target }) => (target === null || /[\s"'$`\\]/.test(target) ? null : `cravel wire ${target}`),
   },
-  judgeName({ name, isHandler, leftOut: [maker], stopped, absent }) {
+  judgeName({ name, isHandler, leftOut: [maker], stopped, absent, statedBy }) {
+    if (statedBy !== null)
+      return { message: `${statedBy} needs ${name} by the settings, and the page does not load it` };
     if (isHandler || maker === undefined || stopped !== null || absent !== null) return null;
     return {
       message: `nothing that the page runs makes ${name}; ${maker} does, and the page does not load it`,

@@ -1,0 +1,325 @@
+/** What is said of the order in which pages run their scripts, and what puts it right. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { applyEdits } from '../../src/core/change/edit.ts';
+import { startCheck } from '../../src/core/check/check.ts';
+import type { StatedLibraries } from '../../src/core/check/script-files.ts';
+import type { Finding } from '../../src/core/report.ts';
+import { makeInventory } from '../../src/core/site/inventory.ts';
+import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
+
+const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
+
+function toldOf(files: Files, libraries: StatedLibraries = {}): readonly Finding[] {
+  const read = (path: string) => bytesOf(files[path] ?? '');
+  const check = startCheck(makeInventory(Object.keys(files)), { ...contentOptions(read), libraries });
+  takeAll(check, read);
+  return check.report('site', read).findings.filter(({ rule }) => RULES.test(rule));
+}
+
+/** The files after every edit of the first mend. */
+function mendedBy({ mends }: Finding, files: Files): Files {
+  const after: Record<string, string | Uint8Array> = { ...files };
+  for (const file of new Set(mends[0]?.edits.map((edit) => edit.file))) {
+    const own = mends[0]?.edits.filter((edit) => edit.file === file) ?? [];
+    after[file] = new TextDecoder().decode(applyEdits(bytesOf(after[file] ?? ''), own));
+  }
+  return after;
+}
+
+const lib = 'var Tideclock = { start() {} };';
+const use = 'Tideclock.start();';
+
+test('tags are moved, left to wait or put in, and all else stays as it is', () => {
+  const rows: readonly (readonly [about: string, before: string, after: string, title: string])[] = [
+    [
+      'whole lines',
+      '<p>é\n  <script src="u.js"></script>\n  <script src="l.js"></script>\n<p>',
+      '<p>é\n  <script src="l.js"></script>\n  <script src="u.js"></script>\n<p>',
+      'move l.js before u.js',
+    ],
+    [
+      'lines of Windows',
+      '<p>\r\n<script src="u.js"></script>\r\n<script src="l.js"></script>\r\n',
+      '<p>\r\n<script src="l.js"></script>\r\n<script src="u.js"></script>\r\n',
+      'move l.js before u.js',
+    ],
+    [
+      'in one line',
+      '<script src="u.js"></script><p>x</p><script src="l.js"></script>',
+      '<script src="l.js"></script><script src="u.js"></script><p>x</p>',
+      'move l.js before u.js',
+    ],
+    [
+      'code of the page',
+      '<p>\n<SCRIPT>\nTideclock.start();\n</SCRIPT >\n<p>x</p>\n<script src=l.js></script>\n',
+      '<p>\n<script src=l.js></script>\n<SCRIPT>\nTideclock.start();\n</SCRIPT >\n<p>x</p>\n',
+      'move l.js before index.html:2',
+    ],
+    [
+      'deferred ones',
+      '\n<script defer src="u.js"></script>\n<script defer src="l.js"></script>\n',
+      '\n<script defer src="l.js"></script>\n<script defer src="u.js"></script>\n',
+      'move l.js before u.js',
+    ],
+    [
+      'the user waits as well',
+      '<script src="l.js" defer></script><script src="u.js"></script>',
+      '<script src="l.js" defer></script><script src="u.js" defer></script>',
+      'defer u.js as well',
+    ],
+    [
+      'or the library does not',
+      '<script src="l.js" defer></script><script>Tideclock.start();</script>',
+      '<script src="l.js"></script><script>Tideclock.start();</script>',
+      'load l.js without defer',
+    ],
+    [
+      'what nobody waits for',
+      '<script src="l.js" async></script><script src="u.js" defer></script>',
+      '<script src="l.js" defer></script><script src="u.js" defer></script>',
+      'defer l.js instead of async',
+    ],
+    [
+      'a user that nobody waits for',
+      '<script async="" src="u.js"></script><script defer src="l.js"></script>',
+      // Behind it, in the order of the page, would be too early.
+      '<script async="" src="u.js"></script><script defer src="l.js"></script>',
+      '',
+    ],
+    [
+      'what was left out',
+      '<p>\n    <script defer src="u.js"></script>\n',
+      '<p>\n    <script src="l.js" defer></script>\n    <script defer src="u.js"></script>\n',
+      'load l.js before u.js',
+    ],
+  ];
+  for (const [about, before, after, title] of rows) {
+    const files: Files = { 'index.html': before, 'u.js': use, 'l.js': lib };
+    const [finding, ...others] = toldOf(files);
+    assert.ok(finding !== undefined && others.length === 0, about);
+    assert.equal(finding.mends[0]?.title ?? '', title, about);
+    const changed = mendedBy(finding, files);
+    assert.equal(changed['index.html'], after, about);
+    if (title !== '') assert.deepEqual(toldOf(changed), [], about);
+  }
+});
+
+test('a mend of one page is one of all that fail alike, and those alone are named', () => {
+  const bad = '<script src="u.js"></script><script src="l.js"></script>';
+  const good = '<script src="l.js"></script><script src="u.js"></script>';
+  const files: Files = {
+    'index.html': good,
+    'a.html': bad,
+    'b.html': bad,
+    'c.html': '<p>x</p>',
+    'u.js': use,
+    'l.js': lib,
+  };
+  const [finding, ...others] = toldOf(files);
+  assert.ok(finding !== undefined && others.length === 0);
+  assert.deepEqual(
+    [finding.file, finding.pages, finding.order, finding.target],
+    ['u.js', ['a.html', 'b.html'], { is: ['u.js', 'l.js'], should: ['l.js', 'u.js'] }, 'l.js'],
+  );
+  assert.deepEqual(toldOf(mendedBy(finding, files)), []);
+  const everywhere = toldOf({ ...files, 'index.html': bad });
+  assert.deepEqual(
+    everywhere.map(({ pages }) => pages),
+    [null],
+  );
+});
+
+test('what is said of a name that is missing', () => {
+  const rows: readonly (readonly [markup: string, files: Files, said: RegExp])[] = [
+    ['<script src=u.js></script>', {}, /^nothing that the page runs makes Tideclock$/],
+    [
+      '<script src=u.js></script><script src=x.js></script>',
+      {},
+      /makes Tideclock: x\.js, which may, is not there$/,
+    ],
+    [
+      '<script src=x.js></script><script src=tideclock.js></script><script src=u.js></script>',
+      {},
+      /: tideclock\.js, which may,/,
+    ],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'var Tideclock = {;' },
+      /: l\.js would, and does not/,
+    ],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'nope();\nwindow.Tideclock = {}' },
+      /: l\.js would, and does not/,
+    ],
+    [
+      '<script type=module src=l.js></script><script defer src=u.js></script>',
+      { 'l.js': lib },
+      /: l\.js is a module and keeps its Tideclock/,
+    ],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'var TideClock;' },
+      /; TideClock was probably meant$/,
+    ],
+    ['<script src=u.js></script>', { 'l.js': lib }, /; l\.js does, and the page does not load it$/],
+    // Of two that make it the readable one, of two copies the one that lies higher up.
+    ['<script src=u.js></script>', { 'l.min.js': lib, 'l.js': lib, 'a/l.js': lib }, /; l\.js does,/],
+    // What only servers run is none.
+    ['<script src=u.js></script>', { 'l.js': `${lib} module.exports = Tideclock;` }, /makes Tideclock$/],
+    [
+      '<script>let a = Ferry; class Ferry {}</script>',
+      {},
+      /^Ferry is used here, and made only further down in index\.html:1$/,
+    ],
+    ['<script>require("x");</script>', {}, /^no browser has require: .* for servers/],
+    [
+      '<script async src=l.js></script><script src=u.js></script>',
+      { 'l.js': lib },
+      /^Tideclock is there only if l\.js, which makes it, comes in time/,
+    ],
+    [
+      '<script src=u.js></script><script src="https://a.example/tideclock.js"></script><script src="https://a.example/b.js"></script>',
+      {},
+      /^nothing that runs before makes Tideclock; https:\/\/a\.example\/tideclock\.js runs only after it$/,
+    ],
+    [
+      '<button onclick="Tideclock.start()">x</button>',
+      { 'l.js': lib },
+      /^no script of the page makes Tideclock; l\.js does,/,
+    ],
+    [
+      '<button onclick="Tideclok.start()">x</button><script src=l.js></script>',
+      { 'l.js': lib },
+      /; Tideclock was probably meant$/,
+    ],
+  ];
+  for (const [markup, files, said] of rows) {
+    const told = toldOf({ 'index.html': markup, 'u.js': use, ...files });
+    assert.match(told.at(-1)?.message ?? '', said, markup);
+  }
+});
+
+test('nothing is said where a script that nobody knows may have made the name', () => {
+  const rows: readonly (readonly [markup: string, files?: Files])[] = [
+    ['<script src="https://a.example/x.js"></script><script src=u.js></script>'],
+    ['<script src="https://a.example/x.js" async></script><script src=u.js></script>'],
+    ['<script type=module>import "https://a.example/x.js";</script><script defer src=u.js></script>'],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'const s = document.createElement("script"); s.src = "x.js"; document.head.append(s);' },
+    ],
+    ['<script src=l.js></script><script src=u.js></script>', { 'l.js': 'eval(location.hash);' }],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'Object.assign(window, JSON.parse(localStorage.x));' },
+    ],
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      { 'l.js': 'for (const name of Object.keys(localStorage)) window[name] = 1;' },
+    ],
+    [
+      '<script src=l.js></script><script>start(window);</script><script src=u.js></script>',
+      {
+        'l.js':
+          'const all = { a: 1 }; function start(where) { for (const name in localStorage) where[name] = all; }',
+      },
+    ],
+    [
+      '<script src=l.js></script><script src=m.js></script><script src=u.js></script>',
+      {
+        'l.js': 'function define() {} define.amd = {};',
+        'm.js':
+          '(function (f) { if (typeof define === "function" && define.amd) define(f); else f(); })(function () {});',
+      },
+    ],
+    // A library that was not followed through and through.
+    [
+      '<script src=l.js></script><script src=u.js></script>',
+      {
+        'l.js':
+          `function install(where) { where.Tideclock = 1; }\n${'let a;'.repeat(1)}${'a = 1;'.repeat(12_000)}`.replace(
+            'let a;',
+            'var a;',
+          ),
+      },
+    ],
+    // An element is there by its id, and by the name of a form.
+    ['<p id=Tideclock></p><script src=u.js></script>'],
+    ['<form name="Tideclock"></form><script src=u.js></script>'],
+  ];
+  for (const [markup, files = {}] of rows)
+    assert.deepEqual(toldOf({ 'index.html': markup, 'u.js': use, ...files }), [], markup);
+});
+
+test('what the settings state of a library is so', () => {
+  const library = {
+    folder: 'lib',
+    scripts: ['t.js'],
+    release: { 't.js': 't.min.js' },
+    provides: [],
+    needs: [],
+  };
+  const base = { ...library, scripts: ['b.js'], release: {} };
+  const files: Files = { 'lib/t.js': 'let a;', 'lib/t.min.js': 'let a', 'lib/b.js': 'let b;', 'u.js': use };
+  const rows: readonly (readonly [markup: string, libraries: StatedLibraries, said: RegExp | null])[] = [
+    [
+      '<script src=lib/t.js></script><script src=u.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      null,
+    ],
+    [
+      '<script src=lib/t.min.js></script><script src=u.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      null,
+    ],
+    [
+      '<script src=https://a.example/t.min.js></script><script src=u.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      null,
+    ],
+    [
+      '<script src=u.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      /; lib\/t\.js does, and the page/,
+    ],
+    [
+      '<script src=u.js></script><script src=lib/t.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      /lib\/t\.js, which makes it, runs only after u\.js/,
+    ],
+    [
+      '<script src=lib/t.js></script>',
+      { t: { ...library, needs: ['b'] }, b: base },
+      /^t needs b by the settings, and the page does not load it$/,
+    ],
+    [
+      '<script src=lib/t.js></script><script src=lib/b.js></script>',
+      { t: { ...library, needs: ['b'] }, b: base },
+      /^t needs b by the settings, and lib\/b\.js runs only after lib\/t\.js$/,
+    ],
+    [
+      '<script src=lib/b.js></script><script src=lib/t.js></script>',
+      { t: { ...library, needs: ['b'] }, b: base },
+      null,
+    ],
+    [
+      '<script src=lib/t.js></script>',
+      { t: { ...library, needs: ['s'] }, s: { ...base, scripts: [] } },
+      null,
+    ],
+  ];
+  for (const [markup, libraries, said] of rows) {
+    const told = toldOf({ 'index.html': markup, ...files }, libraries);
+    assert.equal(told.length, said === null ? 0 : 1, `${markup} ${told.map(({ message }) => message)}`);
+    if (said === null) continue;
+    assert.match(told[0]?.message ?? '', said, markup);
+    const [mend] = told[0]?.mends ?? [];
+    if (mend)
+      assert.deepEqual(
+        toldOf(mendedBy(told[0] as Finding, { 'index.html': markup, ...files }), libraries),
+        [],
+      );
+  }
+});

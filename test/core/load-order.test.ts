@@ -6,7 +6,7 @@ import { startCheck } from '../../src/core/check/check.ts';
 import type { StatedLibraries } from '../../src/core/check/script-files.ts';
 import type { Finding } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
-import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
+import { bytesOf, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
 
 const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
 
@@ -14,7 +14,7 @@ function toldOf(files: Files, libraries: StatedLibraries = {}): readonly Finding
   const read = (path: string) => bytesOf(files[path] ?? '');
   const check = startCheck(makeInventory(Object.keys(files)), { ...contentOptions(read), libraries });
   takeAll(check, read);
-  return check.report('site', read).findings.filter(({ rule }) => RULES.test(rule));
+  return check.report('site', oneAtATime(read)).findings.filter(({ rule }) => RULES.test(rule));
 }
 
 /** The files after every edit of the first mend. */

@@ -45,6 +45,18 @@ export function takeAll(check: Check, read: (path: string) => Uint8Array): reado
   return wanted;
 }
 
+/** Gives bytes that are good until the next are asked for, as files are read from a disk. */
+export function oneAtATime(read: (path: string) => Uint8Array): (path: string) => Uint8Array {
+  let memory = new Uint8Array(1 << 12);
+  return (path) => {
+    const bytes = read(path);
+    if (bytes.length > memory.length) memory = new Uint8Array(bytes.length * 2);
+    memory.fill(0);
+    memory.set(bytes);
+    return memory.subarray(0, bytes.length);
+  };
+}
+
 /** What a check needs to know of the content of files that exist in memory only. */
 export function contentOptions(read: (path: string) => Uint8Array): CheckOptions {
   return {
@@ -68,7 +80,10 @@ export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | 
   });
   takeAll(check, (path) => content.get(path) as Uint8Array);
   if (answers !== null) check.answer(answers);
-  return check.report('site', (path) => content.get(path) as Uint8Array);
+  return check.report(
+    'site',
+    oneAtATime((path) => content.get(path) as Uint8Array),
+  );
 }
 
 /** The site as it is after every edit of a finding's first mend. */

@@ -85,6 +85,8 @@ export interface CheckOptions {
   readonly isOnline?: boolean;
 }
 
+/** Files whose lines are kept while findings are placed. */
+const MOST_COUNTED = 50;
 /** Most pages of a site whose navigations are compared. */
 const MOST_BY_HAND = 500;
 
@@ -313,7 +315,7 @@ class SiteCheck implements Check {
     return [...this.#ledger.shares.values()].flatMap((share) => this.#secondLook.answered(share, bytesOf));
   }
 
-  /** Where something stands in a file; the lines of each are counted once. */
+  /** Where something stands in a file; the lines of the last ones are not counted again. Bytes are good until the next are asked for. */
   #extentsIn(bytesOf: BytesOf): (file: string, span: Span) => Extent {
     const known = new Map<string, (offset: number) => Position>();
     return (file, span) => {
@@ -321,7 +323,8 @@ class SiteCheck implements Check {
       if (span.offset === 0 && span.length === 0) return AT_START;
       let positions = known.get(file);
       if (positions === undefined) {
-        positions = positionsIn(bytesOf(file), this.#ledger.get(file)?.encoding);
+        if (known.size >= MOST_COUNTED) known.clear();
+        positions = positionsIn(new Uint8Array(bytesOf(file)), this.#ledger.get(file)?.encoding);
         known.set(file, positions);
       }
       return extentOf(positions, span);

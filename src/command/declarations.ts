@@ -202,6 +202,15 @@ export const check = {
   },
 } as const satisfies Declaration;
 
+const asTextOrJson = { ...choice('<format>', ['text', 'json'], 'text or json'), unlessSaid: 'text' } as const;
+
+export const who = {
+  usage: 'who <path>',
+  about: 'who refers to a file or a folder, from where, and which pages load it by way of others',
+  examples: ['cravel who images/pier.svg', 'cravel who css/', 'cravel who js/tides.js --as json'],
+  options: { as: asTextOrJson, dir },
+} as const satisfies Declaration;
+
 const rules = {
   usage: 'rules [name]',
   about: 'list what the check finds, or explain one rule',
@@ -214,7 +223,7 @@ export const settings = {
   about: 'print the settings in force, and where each comes from',
   examples: ['cravel settings', 'cravel settings --dir gullhaven-ferry --as json'],
   options: {
-    as: { ...choice('<format>', ['text', 'json'], 'text or json'), unlessSaid: 'text' },
+    as: asTextOrJson,
     dir,
   },
 } as const satisfies Declaration;
@@ -248,6 +257,7 @@ export const declarations = {
   wire,
   adopt,
   check,
+  who,
   rules,
   settings,
   demo,

@@ -1,6 +1,7 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
 
 import { type Check, startCheck } from '../core/check/check.ts';
+import type { Who } from '../core/check/who.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
 import type { Finding, Report, SiteReport } from '../core/report.ts';
@@ -8,6 +9,7 @@ import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import type { Settings } from '../core/settings/settings.ts';
 import type { Inventory } from '../core/site/inventory.ts';
+import { nearestNames } from '../core/site/near-names.ts';
 import { digestOfFile } from './digest.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
@@ -43,6 +45,8 @@ export interface Unasked extends Pick<Answer, 'isOurs'> {
 export interface ProjectCheckOptions {
   /** Other hosts are asked for what the site refers to. */
   readonly online?: boolean;
+  /** The folder that somebody works in, to whom names of files are relative; the project's own unless said. */
+  readonly from?: DiskPath;
   /** Where the report goes: it is no part of what is checked. */
   readonly out?: string | undefined;
   /** Told how far the asking is. */
@@ -84,7 +88,7 @@ export class ProjectCheck {
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
-    const project = await openProject(asWritten(this.folder), { apart: this.options.out });
+    const project = await openProject(asWritten(this.folder), this.#opening);
     const { files, borders } = project.inventory;
     if (files.size === 0 && project.unread.length === 0 && borders.size === 0)
       throw fail('empty-folder', this.folder);
@@ -92,6 +96,24 @@ export class ProjectCheck {
       if (![...project.inventory.files].some((path) => path.startsWith(folder)))
         throw fail('nothing-of-site', folder, this.folder);
     return this.#start(project, progress);
+  }
+
+  /**
+   * Who refers to a file, or to what a folder holds, as somebody named it; after a look. Throws a `CravelError` where the
+   * site has neither.
+   */
+  who(named: string): Who & { readonly path: string } {
+    const { sitePath, inventory } = this.#project as Project;
+    const path = sitePath(named);
+    const folder = `${path.replace(/\/$/, '')}/`;
+    const files = [...inventory.files];
+    const isFolder = !inventory.files.has(path) && inventory.folders.has(folder);
+    if (!isFolder && !inventory.files.has(path)) throw fail('no-file', named, nearestNames(path, files));
+    const asked = isFolder ? files.filter((file) => file.startsWith(folder)) : [path];
+    const who = (this.#check as Check).who(new Set(asked), isFolder ? folder : null, (file) =>
+      this.#bytesOf(file),
+    );
+    return { ...who, path: isFolder ? folder : path };
   }
 
   /** Makes ready for changes: worth it while nobody waits. */
@@ -105,7 +127,7 @@ export class ProjectCheck {
     const before = this.#project;
     const check = this.#check;
     if (before === null || check === null) return this.look();
-    const project = await openProject(asWritten(this.folder), { apart: this.options.out });
+    const project = await openProject(asWritten(this.folder), this.#opening);
     if (JSON.stringify(project.settings) !== JSON.stringify(before.settings)) return this.#start(project);
     this.#project = project;
     const sitePaths = new Set([...this.#changed].map((path) => project.sitePath(path)));
@@ -200,6 +222,11 @@ export class ProjectCheck {
       const { unasked = null, isOurs = false } = this.#answers.get(address) ?? {};
       return unasked === null ? [] : [{ address, why: unasked, isOurs }];
     });
+  }
+
+  get #opening(): { apart: string | undefined; from?: DiskPath } {
+    const { out, from } = this.options;
+    return { apart: out, ...(from === undefined ? {} : { from }) };
   }
 
   get #root(): DiskPath {

@@ -90,6 +90,7 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   wire: ['css/tide.css'],
   adopt: ['../buoys.zip'],
   check: [],
+  who: ['css/tide.css'],
   rules: [],
   settings: [],
   demo: ['try'],

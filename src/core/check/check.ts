@@ -36,6 +36,7 @@ import type { Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
 import { shareOf } from './take.ts';
 import { Dependents } from './touched.ts';
+import { type Who, whoRefersTo } from './who.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
 export interface Check {
@@ -54,6 +55,8 @@ export interface Check {
   questions(): readonly Question[];
   /** Notes what they answered, by address. */
   answer(answers: ReadonlyMap<string, Answer>): void;
+  /** Who refers to files of the site; `folder` where they are all that it holds. */
+  who(files: ReadonlySet<string>, folder: string | null, bytesOf: (path: string) => Uint8Array): Who;
   /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
   prepare(): void;
   /**
@@ -144,6 +147,13 @@ class SiteCheck implements Check {
 
   prepare(): void {
     this.#prepared();
+  }
+
+  who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {
+    const { entry } = this.#site;
+    const { resolver } = this.#surroundings;
+    const { used } = this.#judgeRuns();
+    return whoRefersTo(files, folder, { ledger: this.#ledger, resolver, used, entry, bytesOf });
   }
 
   /** Who depends on what, from now on kept up. */

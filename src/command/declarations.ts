@@ -211,6 +211,21 @@ export const who = {
   options: { as: asTextOrJson, dir },
 } as const satisfies Declaration;
 
+export const loads = {
+  usage: 'loads <page>',
+  about: 'what a page loads, in the order in which a browser comes to ask for it',
+  examples: [
+    'cravel loads index.html',
+    'cravel loads piers/north.html --scripts',
+    'cravel loads index.html --as svg > index.svg',
+  ],
+  options: {
+    as: { ...choice('<format>', ['text', 'json', 'svg'], 'text, json or svg'), unlessSaid: 'text' },
+    scripts: flag('only its scripts, each with the names that it makes and needs'),
+    dir,
+  },
+} as const satisfies Declaration;
+
 const rules = {
   usage: 'rules [name]',
   about: 'list what the check finds, or explain one rule',
@@ -258,6 +273,7 @@ export const declarations = {
   adopt,
   check,
   who,
+  loads,
   rules,
   settings,
   demo,

@@ -26,6 +26,8 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
   check: async ([folders], options, output) =>
     (await import('./check.ts')).check(folders as string[], options, output),
   who: async ([path], options, output) => (await import('./who.ts')).who(path as string, options, output),
+  loads: async ([page], options, output) =>
+    (await import('./loads.ts')).loads(page as string, options, output),
   rules: async ([name], _options, output) =>
     (await import('./rules.ts')).rules(name as string | undefined, output),
   settings: async (_none, options, output) => (await import('./settings.ts')).settings(options, output),

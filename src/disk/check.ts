@@ -4,10 +4,12 @@ import { type Check, startCheck } from '../core/check/check.ts';
 import type { Who } from '../core/check/who.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
+import { isPage } from '../core/read/read.ts';
 import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import type { Settings } from '../core/settings/settings.ts';
+import { INDEX } from '../core/site/formats.ts';
 import type { Inventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { digestOfFile } from './digest.ts';
@@ -16,6 +18,7 @@ import { readHead } from './head.ts';
 import { openProject, type Project, projectOf } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
+import { statOrNull } from './stat.ts';
 
 /** Told how far the reading is; awaited, so that it can let timers run. */
 export type Progress = (done: number, total: number) => Promise<void> | void;
@@ -114,6 +117,22 @@ export class ProjectCheck {
       this.#bytesOf(file),
     );
     return { ...who, path: isFolder ? folder : path };
+  }
+
+  /** What a page loads, as somebody named it; after a look. Throws a `CravelError` where the site has no such page. */
+  loads(named: string): ReturnType<Check['loads']> {
+    const { sitePath, inventory } = this.#project as Project;
+    const given = sitePath(named);
+    const path =
+      inventory.folders.has(`${given.replace(/\/$/, '')}/`) || given === ''
+        ? `${given.replace(/\/?$/, '/')}${INDEX}`.replace(/^\//, '')
+        : given;
+    const files = [...inventory.files].filter(isPage);
+    if (!files.includes(path)) throw fail('no-file', named, nearestNames(path, files));
+    return (this.#check as Check).loads(path, {
+      bytesOf: (file) => this.#bytesOf(file),
+      sizeOf: (file) => statOrNull(below(this.#root, file))?.size ?? null,
+    });
   }
 
   /** Makes ready for changes: worth it while nobody waits. */

@@ -91,6 +91,7 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   adopt: ['../buoys.zip'],
   check: [],
   who: ['css/tide.css'],
+  loads: ['index.html'],
   rules: [],
   settings: [],
   demo: ['try'],

@@ -26,13 +26,15 @@ import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
 import { LoadOrder } from './load-order.ts';
+import { type Loads, loadsOf, type Sizes } from './loads.ts';
 import { FileMarks } from './marks.ts';
+import { type ScriptOfPage, scriptsOfPage } from './page-scripts.ts';
 import { Reach } from './reach.ts';
 import { judgeRuns, type RunFacts } from './runs.ts';
 import { Sayings } from './sayings.ts';
 import type { StatedLibraries } from './script-files.ts';
 import { SecondLook } from './second-look.ts';
-import type { Surroundings } from './share.ts';
+import type { Share, Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
 import { shareOf } from './take.ts';
 import { Dependents } from './touched.ts';
@@ -57,6 +59,8 @@ export interface Check {
   answer(answers: ReadonlyMap<string, Answer>): void;
   /** Who refers to files of the site; `folder` where they are all that it holds. */
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: (path: string) => Uint8Array): Who;
+  /** What a page of the site loads, and its scripts in the order in which they run. */
+  loads(page: string, sizes: Sizes): Loads & { readonly scripts: readonly ScriptOfPage[] };
   /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
   prepare(): void;
   /**
@@ -147,6 +151,15 @@ class SiteCheck implements Check {
 
   prepare(): void {
     this.#prepared();
+  }
+
+  loads(page: string, sizes: Sizes): Loads & { readonly scripts: readonly ScriptOfPage[] } {
+    const { resolver } = this.#surroundings;
+    const { bytesOf } = sizes;
+    const share = this.#ledger.get(page) as Share;
+    const running = this.#loadOrder.runOf(share, resolver, bytesOf);
+    const scripts = scriptsOfPage(running, { bytesOf, extentIn: this.#extentsIn(bytesOf) });
+    return { ...loadsOf(page, resolver, sizes), scripts };
   }
 
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {

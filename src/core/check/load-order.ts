@@ -53,6 +53,11 @@ export class LoadOrder {
     return [...told, ...findingsOf(lacks, amountsOf(running), context, sources)];
   }
 
+  /** The scripts of one page as they run. */
+  runOf(page: Share, resolver: Resolver, bytesOf: BytesOf): RunningPage {
+    return this.#runAlike([page], resolver, bytesOf)[0] as RunningPage;
+  }
+
   /** Pages that run the same; those that have a missing name by an element of theirs are run by themselves. */
   #runAlike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
     const [first] = alike as [Share];

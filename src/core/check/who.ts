@@ -13,7 +13,7 @@ import type { Share } from './share.ts';
 import type { Leads } from './site-facts.ts';
 
 /** One spot that refers to one of the files. */
-export interface Referrer extends Extent, Span {
+interface Referrer extends Extent, Span {
   readonly file: string;
   readonly holder: Finding['holder'];
   readonly written: string;
@@ -23,7 +23,7 @@ export interface Referrer extends Extent, Span {
 }
 
 /** A page that loads one of the files by way of others: those, in the order in which they lead there. */
-export interface WayOfOthers {
+interface WayOfOthers {
   readonly page: string;
   readonly by: readonly string[];
 }

@@ -1,0 +1,112 @@
+/** What `loads` lists is what a browser asks for, and scripts run in the order that it says. */
+import assert from 'node:assert/strict';
+import { cpSync } from 'node:fs';
+import { join } from 'node:path';
+import { test } from 'node:test';
+import { ProjectCheck } from '../../src/disk/check.ts';
+import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
+import { projectFolder } from '../support/program.ts';
+import { type Files, temporaryFolder } from '../support/site.ts';
+
+const newPage = pagesOfBrowser();
+
+/** Ways in which a file is asked for whatever the browser is. */
+const SURE = /^(?:blocks parsing|blocks rendering|deferred|module|async|with the page|by script)$/;
+
+/** Pages with scripts of every kind, stylesheets that import others, pictures and frames. */
+function madeUp(amount: number): Files {
+  let state = 7;
+  const random = () => {
+    state = (Math.imul(state, 1_103_515_245) + 12_345) >>> 0;
+    return state / 2 ** 32;
+  };
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
+  const files: Record<string, string> = {
+    'm/x.js': 'import "./y.js"; (globalThis.ran ??= []).push("m/x.js");',
+    'm/y.js': '(globalThis.ran ??= []).push("m/y.js"); export {};',
+    's/a.css': '@import "b.css"; p{color:red}',
+    's/b.css': '@import url(c.css);',
+    's/c.css': 'p{margin:0}',
+    'i/p.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    'frame.html':
+      '<!doctype html><link rel="icon" href="data:,"><link rel="stylesheet" href="s/c.css"><p>f</p>',
+  };
+  for (const name of ['a', 'b', 'c', 'd'])
+    files[`j/${name}.js`] = `(globalThis.ran ??= []).push("j/${name}.js");`;
+  const script = () =>
+    pick([
+      () => `<script src="j/${pick(['a', 'b', 'c', 'd'])}.js"${pick(['', ' defer', ' async', ''])}></script>`,
+      () => '<script type="module" src="m/x.js"></script>',
+      () => '<script type="module">import "./m/y.js";</script>',
+      () => '<script>1;</script>',
+      () => `<script src="j/${pick(['a', 'b'])}.js" nomodule></script>`,
+      () => '<template><script src="j/d.js"></script></template>',
+      () => '<script>fetch("i/p.svg");</script>',
+    ])();
+  const other = () =>
+    pick([
+      '<link rel="stylesheet" href="s/a.css">',
+      '<link rel="stylesheet" href="s/c.css">',
+      '<link rel="stylesheet" href="s/b.css" media="print">',
+      '<img src="i/p.svg" alt="">',
+      '<iframe src="frame.html"></iframe>',
+      '<noscript><img src="i/none.svg" alt=""></noscript>',
+      '<p>x</p>',
+    ]);
+  for (let index = 0; index < amount; index++) {
+    const some = Array.from({ length: 2 + Math.floor(random() * 6) }, () =>
+      random() < 0.6 ? script() : other(),
+    );
+    files[`p${index}.html`] =
+      `<!doctype html><meta charset="utf-8"><title>p</title><link rel="icon" href="data:,">${script()}${script()}<body>${some.join('\n')}`;
+  }
+  return files;
+}
+
+async function compare(folder: string, pages: readonly string[]): Promise<void> {
+  const server = await servePlainly(folder);
+  const check = new ProjectCheck(folder);
+  await check.look();
+  const page = await newPage();
+  for (const path of pages) {
+    const asked = new Set<string>();
+    const listen = (request: { url(): string }) => {
+      const { pathname } = new URL(request.url());
+      if (request.url().startsWith(server.address))
+        asked.add(decodeURIComponent(pathname.replace('/ferry/', '')));
+    };
+    page.on('request', listen);
+    await page.goto(server.address + path, { waitUntil: 'networkidle' });
+    page.off('request', listen);
+    const ran: string[] = await page.evaluate(() => (globalThis as { ran?: string[] }).ran ?? []);
+    const told = check.loads(join(folder, path));
+    const listed = new Map(told.steps.map(({ target, way }) => [target ?? '', way]));
+    asked.delete(path);
+    for (const one of asked) assert.ok(listed.has(one), `${path}: ${one} is asked for, and not listed`);
+    for (const [one, way] of listed)
+      if (SURE.test(way)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
+    // Scripts that nobody waits for run whenever they come.
+    const free = new Set(told.scripts.flatMap(({ script, runs }) => (runs === 'async' ? script : [])));
+    const inOrder = told.scripts
+      .map(({ script }) => script)
+      .filter((one) => ran.includes(one) && !free.has(one));
+    assert.deepEqual(
+      inOrder,
+      ran.filter((one) => !free.has(one)),
+      path,
+    );
+  }
+  await page.close();
+  server.close();
+}
+
+test('the files of a page are those that a browser asks for, its scripts in the order in which they run', async (t) => {
+  const files = madeUp(24);
+  await compare(
+    temporaryFolder(t, files),
+    Object.keys(files).filter((path) => /^p\d+\.html$/.test(path)),
+  );
+  const demo = temporaryFolder(t);
+  cpSync(join(projectFolder, 'demo/gullhaven'), demo, { recursive: true });
+  await compare(demo, ['index.html', 'piers/north.html', 'timetable.html']);
+});

@@ -15,6 +15,7 @@ import { startCheck } from '../src/core/check/check.ts';
 import { CravelError } from '../src/core/errors.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
 import { loadOrder } from '../src/core/order/order.ts';
+import { ScriptUses } from '../src/core/order/script-uses.ts';
 import { makeLike } from '../src/core/page/make.ts';
 import { openPage } from '../src/core/page/page.ts';
 import { mastersOf, partEdits } from '../src/core/page/parts.ts';
@@ -141,6 +142,7 @@ function changePage(path: string, bytes: Uint8Array, random: Random): void {
     order: loadOrder({}, undefined),
     scriptsGo: undefined,
     provided: [],
+    scripts: new ScriptUses(() => null),
     otherBuild: () => null,
   };
   const kind = pick(random, ['stylesheet', 'script', 'module', 'icon', 'manifest', 'font'] as const);

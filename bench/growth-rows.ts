@@ -10,6 +10,7 @@ import { picker } from '../src/core/judge/pick.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
 import { shapeLibrary } from '../src/core/library/shape.ts';
 import { loadOrder } from '../src/core/order/order.ts';
+import { ScriptUses } from '../src/core/order/script-uses.ts';
 import { makeLike } from '../src/core/page/make.ts';
 import { openPage } from '../src/core/page/page.ts';
 import { fillParts } from '../src/core/page/sync.ts';
@@ -130,6 +131,7 @@ const noLibraries = {
   order: loadOrder({}, undefined),
   scriptsGo: undefined,
   provided: [],
+  scripts: new ScriptUses(() => null),
   otherBuild: () => null,
 };
 

@@ -41,7 +41,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
   if (shaped === null) throw fail('no-library', visible(source));
   return changeProject(options, `adopt ${withoutCredentials(source)}`, output, async (project) => {
-    const { folder, stays } = placeLibrary(project, name, shaped, {
+    const { folder, stays, needs, lacking } = placeLibrary(project, name, shaped, {
       replace: options.replace,
       needs: options.needs.flatMap(splitList),
       digest: digestOf,
@@ -49,6 +49,8 @@ export async function adopt(source: string, raw: object, output: Output): Promis
     });
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
     if (stays.length > 0) notes.push(stayNote(folder, stays));
+    if (needs.length > 0) notes.push(`It needs ${needs.map(visible).join(', ')}, and is loaded after.`);
+    if (lacking.length > 0) notes.push(lackingNote(name, lacking));
     for (const address of options.insteadOf) {
       notes.push(replacedNote(address, replaceHosted(project.site, folder, shaped, address, integrityOf)));
     }
@@ -73,6 +75,12 @@ const integrityOf: Digest = (algorithm, bytes) => createHash(algorithm).update(b
 /** Enough of a SHA-256 to tell whether a file was edited. */
 function digestOf(bytes: Uint8Array): string {
   return createHash('sha256').update(bytes).digest('hex').slice(0, 16);
+}
+
+/** What a page that loads it alone ends with. */
+function lackingNote(name: string, lacking: readonly string[]): string {
+  const names = shortList(lacking.map(visible), 4);
+  return `It needs ${names}, which no library of the project makes: take that in first, then ${name} again with --replace.`;
 }
 
 function stayNote(folder: string, stays: readonly string[]): string {

@@ -119,6 +119,7 @@ export const wire = {
   examples: [
     'cravel wire css/print.css',
     'cravel wire js/tides.js --into "timetable.html,piers/**"',
+    'cravel wire js/map.js --before js/tides.js',
     'cravel wire --remove css/old.css',
   ],
   options: {
@@ -128,6 +129,8 @@ export const wire = {
       wireKinds,
       'stylesheet, script, module, icon, manifest or font, where the name does not tell',
     ),
+    before: text('<file>', 'right before what loads this file, on pages that do'),
+    after: text('<file>', 'right after what loads this file, on pages that do'),
     remove: flag('take the references out again'),
     dryRun: diff,
     ...changing,

@@ -25,8 +25,9 @@ export async function wire(files: readonly string[], raw: object, output: Output
     const wirings = files.map((file) => wiringFor(project, file, options));
     const pages = pickPages(project, options.into);
     const tally = new Tally(pages);
+    const beside = besideOf(project, options);
     if (options.remove) await takeOut(project, pages, wirings, tally, output);
-    else await wirePages(project, pages, wirings, tally, output);
+    else await wirePages(project, pages, wirings, tally, output, beside);
     return tally.account(
       wirings.map(({ path }) => path),
       options.remove,
@@ -38,10 +39,16 @@ export async function wire(files: readonly string[], raw: object, output: Output
 export class Tally {
   readonly #changed = new Set<string>();
   readonly #notes: string[] = [];
+  /** Pages on which each file was moved before what uses it. */
+  readonly #moved = new Map<string, number>();
   constructor(readonly pages: readonly string[]) {}
 
   changed(page: string): void {
     this.#changed.add(page);
+  }
+
+  moved(path: string): void {
+    this.#moved.set(path, (this.#moved.get(path) ?? 0) + 1);
   }
 
   leftAlone(page: string, why: string): void {
@@ -54,6 +61,8 @@ export class Tally {
     const rest = this.pages.length - this.#changed.size - new Set(this.#notes).size;
     const same = isRemoval ? `${rest} had no reference to it` : `${rest} had it already`;
     const notes = [...this.#notes];
+    for (const [path, amount] of this.#moved)
+      notes.push(`Moved ${visible(path)} before what uses it, on ${count(amount, 'page')}.`);
     if (this.#changed.size > 0) {
       notes.push(`${done} ${this.#changed.size} of ${all}${rest > 0 ? `; ${same}` : ''}.`);
     }
@@ -74,9 +83,11 @@ export async function wirePages(
   wirings: readonly Wiring[],
   tally: Tally,
   output: Output,
+  beside?: WireSettings['beside'],
 ): Promise<void> {
   await eachPage(project, pages, tally, output, (page, settings) => {
-    const { bytes, left } = wireAll(page, wirings, settings);
+    const { bytes, left, moved } = wireAll(page, wirings, { ...settings, beside });
+    for (const path of moved) tally.moved(path);
     for (const { why } of left) tally.leftAlone(page.file, why);
     return bytes;
   });
@@ -101,7 +112,8 @@ async function eachPage(
   change: (page: Page, settings: WireSettings) => Uint8Array | null,
 ): Promise<void> {
   const { site } = project;
-  const settings = wireSettings(project.settings, project.places);
+  const textOf = (path: string) => (site.has(path) ? new TextDecoder().decode(site.read(path)) : null);
+  const settings = wireSettings(project.settings, project.places, textOf);
   const progress = showProgress(output, { verb: 'wiring', noun: 'page' });
   try {
     for (const [index, path] of pages.entries()) {
@@ -115,6 +127,18 @@ async function eachPage(
   } finally {
     progress.end();
   }
+}
+
+/** The file that somebody wants the new ones beside. */
+function besideOf(project: Project, { before, after, remove }: Options): WireSettings['beside'] {
+  const named = before ?? after;
+  if (named === undefined) return undefined;
+  if (before !== undefined && after !== undefined) throw fail('two-sides');
+  if (remove) throw fail('no-side');
+  const path = project.sitePath(named);
+  if (!project.site.has(path))
+    throw fail('no-file', visible(named), nearestNames(path, project.site.paths()));
+  return { path, side: before === undefined ? 'after' : 'before' };
 }
 
 function wiringFor(project: Project, named: string, { kind, remove }: Options): Wiring {

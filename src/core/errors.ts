@@ -150,6 +150,11 @@ const table = {
     `There is no file ${file} in the site.`,
     near === '' ? 'Name a file by its path from the site folder.' : `Did you mean: ${near}?`,
   ],
+  'two-sides': () => ['--before and --after were both given.', 'Choose one of them.'],
+  'no-side': () => [
+    '--before and --after say where a reference goes, and --remove takes it out.',
+    'Leave one of them away.',
+  ],
   'far-base': (file) => [
     `The addresses of ${file} start on another host, by its base element.`,
     'Make the page like another one: --like <page>',

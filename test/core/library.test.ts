@@ -6,7 +6,7 @@ import type { CravelError } from '../../src/core/errors.ts';
 import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
 import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
 import { type ShapedLibrary, shapeLibrary } from '../../src/core/library/shape.ts';
-import { globalsMadeBy } from '../../src/core/order/globals.ts';
+import { namesOfScript } from '../../src/core/order/made-names.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { placeLibrary } from '../../src/core/settings/place-library.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
@@ -58,14 +58,36 @@ test('names lose their version and say which build they are', () => {
 test('the names that a script makes are found, behind wrappers and in minified builds', () => {
   const rows: readonly (readonly [code: string, names: readonly string[]])[] = [
     ['var Tideclock = {};', ['Tideclock']],
-    ['const a = 1, B = 2; function c() { var inner; } class D {}', ['a', 'B', 'c', 'D']],
+    ['const a = 1, B = 2; function c() { var inner; } class D {}', ['c', 'a', 'B', 'D']],
     [textOf(bytesOf(tideclock['dist/Tideclock-2.3.1.js'] as string)), ['Tideclock']],
     [textOf(bytesOf(tideclock['dist/Tideclock-2.3.1.min.js'] as string)), ['Tideclock']],
     ['(function () { window.Tideclock = {}; window["Tide2"] = 1; var local; })();', ['Tideclock', 'Tide2']],
+    // Keys of objects, names of servers, local functions and what browsers give are none.
+    ['(function () { var headers = {}; headers["X-Requested-With"] = 1; this.hidden = 2; })', []],
+    ['var path = 1; var fs; (function () { exports.rootPath = 1; Date = Date; })', ['path', 'fs']],
+    [
+      '!function (e, t) { e.Tide = t() }(this, function () { var state = {}; state.hover = 1; return {} })',
+      ['Tide'],
+    ],
     ['export const a = 1', []],
     ['}{', []],
   ];
-  for (const [code, names] of rows) assert.deepEqual(globalsMadeBy(code), names, code);
+  for (const [code, names] of rows) assert.deepEqual(namesOfScript(code).makes, names, code);
+});
+
+test('scripts of a library come after those that they need, and what throws in a browser is left', () => {
+  const { scripts, provides, needed, left } = shapeLibrary(
+    new Map(
+      Object.entries({
+        'dist/clock.js': 'Core.add("clock"); Base.x;',
+        'dist/core.js': 'var Core = { add() {} };',
+        'dist/node.js': 'module.exports = require("./core");',
+      }).map(([path, text]) => [path, bytesOf(text)]),
+    ),
+    { name: 'clock', isChosen: null },
+  ) as ShapedLibrary;
+  assert.deepEqual([scripts, provides, needed], [['core.js', 'clock.js'], ['Core'], ['Base']]);
+  assert.deepEqual(left, [{ path: 'dist/node.js', why: 'for servers: it throws in a browser' }]);
 });
 
 const entries = (files: Files) =>
@@ -80,6 +102,7 @@ test('of a download, what pages load is taken, with all that it refers to, under
     scripts: ['tideclock.js'],
     release: { 'css/tideclock.css': 'css/tideclock.min.css', 'tideclock.js': 'tideclock.min.js' },
     provides: ['Tideclock'],
+    needed: [],
     dependencies: ['buoys'],
   });
   assert.deepEqual([...taken.keys()].sort(), [
@@ -100,7 +123,7 @@ test('of a download, what pages load is taken, with all that it refers to, under
     [
       'README.md: nothing taken refers to it',
       'dist/fonts/other.woff2: nothing taken refers to it',
-      'dist/tideclock.cjs: another build',
+      'dist/tideclock.cjs: for servers: it throws in a browser',
       'dist/tideclock.esm.js: another build',
       'docs/index.html: not for pages',
       'gulpfile.js: nothing taken refers to it',
@@ -327,7 +350,11 @@ test('what another host holds is replaced; integrity stays where the file is the
 });
 
 test('a library is placed with its entry, in its own folder, and what was edited there stays', () => {
-  const shaped = (version: string, dependencies: readonly string[] = []): ShapedLibrary => ({
+  const shaped = (
+    version: string,
+    dependencies: readonly string[] = [],
+    needed: readonly string[] = [],
+  ): ShapedLibrary => ({
     taken: new Map([
       ['tide.css', bytesOf(`a{} /* ${version} */`)],
       ['tide.js', bytesOf(`let Tide; // ${version}`)],
@@ -337,6 +364,7 @@ test('a library is placed with its entry, in its own folder, and what was edited
     scripts: ['tide.js'],
     release: { 'tide.js': 'tide.min.js' },
     provides: ['Tide'],
+    needed,
     dependencies,
   });
   const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
@@ -363,7 +391,12 @@ test('a library is placed with its entry, in its own folder, and what was edited
     assert.equal(placeLibrary(project(places), 'tide', shaped('1'), given).folder, folder);
 
   const own = project({ libraries: 'lib' });
-  assert.deepEqual(placeLibrary(own, 'tide', shaped('1'), given), { folder: 'lib/tide', stays: [] });
+  assert.deepEqual(placeLibrary(own, 'tide', shaped('1'), given), {
+    folder: 'lib/tide',
+    stays: [],
+    needs: [],
+    lacking: [],
+  });
   const text = textOf(own.files.read('cravel.yaml'));
   assert.ok(text.includes('\r\n') && !/[^\r]\n/.test(text));
   const entry = readSettings(text).libraries.tide;
@@ -403,10 +436,14 @@ test('a library is placed with its entry, in its own folder, and what was edited
   placeLibrary(own, 'flags', shaped('1', ['tide']), { ...given, needs: ['buoys', 'tide'] });
   assert.deepEqual(own.settings.libraries.flags?.needs, ['buoys', 'tide']);
 
+  // So is what its scripts use, and what nobody makes is told.
+  const using = placeLibrary(own, 'pennants', shaped('1', [], ['Tide', 'Wave']), given);
+  assert.deepEqual([using.needs, using.lacking], [['tide', 'buoys', 'flags'], ['Wave']]);
+
   const { otherBuild, provided, scriptsGo } = wireSettings(own.settings, own.places);
   assert.equal(otherBuild('lib/tide/tide.js'), 'lib/tide/tide.min.js');
   assert.equal(otherBuild('lib/tide/tide.min.js'), 'lib/tide/tide.js');
   assert.equal(otherBuild('lib/tide/other.js'), null);
-  assert.deepEqual(provided, ['Tide', 'Tide', 'Tide']);
+  assert.deepEqual(provided, ['Tide', 'Tide', 'Tide', 'Tide']);
   assert.equal(scriptsGo, undefined);
 });

@@ -7,6 +7,7 @@ import fc from 'fast-check';
 import { CravelError } from '../../src/core/errors.ts';
 import { Allowance } from '../../src/core/library/allowance.ts';
 import { loadOrder } from '../../src/core/order/order.ts';
+import { ScriptUses } from '../../src/core/order/script-uses.ts';
 import { makeLike } from '../../src/core/page/make.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { mastersOf, partEdits } from '../../src/core/page/parts.ts';
@@ -39,6 +40,7 @@ function changed(bytes: Uint8Array): unknown {
     order: loadOrder({}, undefined),
     scriptsGo: undefined,
     provided: [],
+    scripts: new ScriptUses(() => null),
     otherBuild: () => null,
   };
   const wirings = [

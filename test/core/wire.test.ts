@@ -3,6 +3,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import { parse, serialize } from 'parse5';
 import { loadOrder } from '../../src/core/order/order.ts';
+import { ScriptUses } from '../../src/core/order/script-uses.ts';
 import { familyOf, kindOfFile, type WireSettings } from '../../src/core/page/loaders.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { NotWired, unwire, wire, wireAll } from '../../src/core/page/wire.ts';
@@ -46,6 +47,7 @@ function settings(scriptsGo?: ScriptPlace): WireSettings {
     order: loadOrder(libraries, 'lib'),
     scriptsGo,
     provided: ['Buoys', 'Tideclock'],
+    scripts: new ScriptUses((path) => texts[path] ?? null),
     otherBuild: (path) => (path === 'lib/tideclock/tideclock.js' ? 'lib/tideclock/tideclock.min.js' : null),
   };
 }
@@ -55,6 +57,14 @@ interface How {
   readonly go?: ScriptPlace;
   readonly kind?: WireKind;
 }
+
+/** Scripts whose names matter. */
+const texts: Readonly<Record<string, string>> = {
+  'js/make.js': 'var Tides = {};',
+  'js/use.js': 'Tides.x;',
+  'js/both.js': 'var Piers = Tides;',
+  'js/end.js': 'Piers.x;',
+};
 
 const text = (bytes: Uint8Array) => new TextDecoder('utf-8', { ignoreBOM: true }).decode(bytes);
 
@@ -490,4 +500,54 @@ test('several files wired at once get a line each', () => {
 test('a name that every object has tells nothing of a file', () => {
   for (const name of ['constructor', 'a.constructor', 'a.toString', '__proto__'])
     assert.equal(kindOfFile(name), null);
+});
+
+test('a script goes where its needs are met: after what it uses, before what uses it', () => {
+  const body = (...sources: readonly string[]) =>
+    `<body>\n${sources.map((source) => (source.startsWith('<') ? `${source}\n` : `<script src="${source}"></script>\n`)).join('')}</body>\n`;
+  const wireSome = (before: string, paths: readonly string[], beside?: WireSettings['beside']) => {
+    const { bytes, left, moved } = wireAll(
+      openPage('index.html', bytesOf(before)),
+      paths.map((path) => ({ path, kind: 'script' as const })),
+      { ...settings(), beside },
+    );
+    return [bytes === null ? before : text(bytes), left.map(({ why }) => why), moved];
+  };
+  const rows: readonly (readonly [
+    before: string,
+    paths: readonly string[],
+    after: string,
+    moved?: readonly string[],
+  ])[] = [
+    [body('js/use.js'), ['js/make.js'], body('js/make.js', 'js/use.js')],
+    [body('js/make.js'), ['js/use.js'], body('js/make.js', 'js/use.js')],
+    [body('js/other.js'), ['js/make.js'], body('js/other.js', 'js/make.js')],
+    [body('<script>Tides.x;</script>'), ['js/make.js'], body('js/make.js', '<script>Tides.x;</script>')],
+    // Several at once are in order among themselves.
+    [
+      body('js/a.js'),
+      ['js/end.js', 'js/both.js', 'js/make.js'],
+      body('js/a.js', 'js/make.js', 'js/both.js', 'js/end.js'),
+    ],
+    // What stands in a wrong order is moved.
+    [body('js/use.js', 'js/make.js'), ['js/make.js'], body('js/make.js', 'js/use.js'), ['js/make.js']],
+    [
+      body('js/use.js', '<script defer src="js/make.js"></script>'),
+      ['js/make.js'],
+      body('js/make.js', 'js/use.js'),
+      ['js/make.js'],
+    ],
+    [body('js/make.js', 'js/use.js'), ['js/make.js'], body('js/make.js', 'js/use.js')],
+  ];
+  for (const [before, paths, after, moved = []] of rows)
+    assert.deepEqual(wireSome(before, paths), [after, [], moved], `${before} ${paths}`);
+  const chosen = (path: string, side: 'before' | 'after') =>
+    wireSome(body('js/a.js', 'js/b.js'), ['js/other.js'], { path, side });
+  assert.deepEqual(chosen('js/b.js', 'before')[0], body('js/a.js', 'js/other.js', 'js/b.js'));
+  assert.deepEqual(chosen('js/a.js', 'after')[0], body('js/a.js', 'js/other.js', 'js/b.js'));
+  assert.deepEqual(chosen('js/none.js', 'after'), [
+    body('js/a.js', 'js/b.js'),
+    ['it does not load js/none.js'],
+    [],
+  ]);
 });

@@ -1,6 +1,8 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
 import { applyEdits, type Edit } from '../change/edit.ts';
-import { globalsMadeBy } from '../order/globals.ts';
+import { onceFor } from '../once-for.ts';
+import { namesOfScript, type ScriptNames } from '../order/made-names.ts';
+import { inOrderOfNeeds } from '../order/needs-first.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
@@ -18,6 +20,8 @@ export interface ShapedLibrary {
   readonly scripts: readonly string[];
   readonly release: Readonly<Record<string, string>>;
   readonly provides: readonly string[];
+  /** Names that its scripts need of other libraries. */
+  readonly needed: readonly string[];
   /** Names of the packages that it says it needs. */
   readonly dependencies: readonly string[];
 }
@@ -45,7 +49,9 @@ export function shapeLibrary(
   options: ShapeOptions,
 ): ShapedLibrary | null {
   const files = new LibraryFiles(all);
-  const candidates = candidatesIn(files, options.isChosen);
+  const namesOf = (path: string) => namesIn(files.read(path));
+  const loadable = candidatesIn(files, options.isChosen);
+  const candidates = options.isChosen === null ? forBrowsers(loadable, namesOf) : loadable;
   const chosen = chooseBuilds(candidates);
   if (chosen.length === 0) return null;
   const reached = reach(
@@ -70,16 +76,19 @@ export function shapeLibrary(
   const release: Record<string, string> = {};
   for (const { readable, minified } of ordered)
     if (minified !== null) release[nameFor(readable)] = nameFor(minified);
-  const scripts = mains('js');
+  const scripts = inOrderOfNeeds(mains('js'), namesOf);
+  const own = scripts.flatMap((path) => namesOf(path).makes);
   return {
     taken,
-    left: leftOver(files, new Set([...reached, ...licences]), candidates),
+    left: leftOver(files, new Set([...reached, ...licences]), candidates, loadable),
     styles: mains('css').map(nameFor),
     scripts: scripts.map(nameFor),
     release,
-    provides: [
-      ...new Set(scripts.flatMap((path) => globalsMadeBy(new TextDecoder().decode(files.read(path))))),
-    ],
+    // A script that makes more is no library.
+    provides: [...new Set(scripts.flatMap((path) => namesOf(path).makes.slice(0, MOST_NAMES)))],
+    needed: [...new Set(scripts.flatMap((path) => namesOf(path).needs))].filter(
+      (name) => !own.includes(name),
+    ),
     dependencies: files.dependencies(),
   };
 }
@@ -234,7 +243,28 @@ function inOrder(files: LibraryFiles, chosen: readonly Chosen[], name: string): 
     .toSorted((a, b) => rank(a) - rank(b) || (a.readable < b.readable ? -1 : 1));
 }
 
-function leftOver(files: LibraryFiles, reached: ReadonlySet<string>, candidates: readonly string[]) {
+/** Names of one script that are recorded. */
+const MOST_NAMES = 8;
+
+/** What each script makes and needs. */
+const namesIn = onceFor((bytes: Uint8Array): ScriptNames => namesOfScript(new TextDecoder().decode(bytes)));
+
+/** Without builds that throw in every browser, where there are others. */
+function forBrowsers(
+  candidates: readonly string[],
+  namesOf: (path: string) => ScriptNames,
+): readonly string[] {
+  const isScript = (path: string) => extensionOf(path) !== 'css';
+  const sound = candidates.filter((path) => !isScript(path) || !namesOf(path).isForServers);
+  return sound.some(isScript) || !candidates.some(isScript) ? sound : candidates;
+}
+
+function leftOver(
+  files: LibraryFiles,
+  reached: ReadonlySet<string>,
+  candidates: readonly string[],
+  loadable: readonly string[],
+) {
   return files
     .paths()
     .filter((path) => !reached.has(path))
@@ -242,8 +272,10 @@ function leftOver(files: LibraryFiles, reached: ReadonlySet<string>, candidates:
       path,
       why: candidates.includes(path)
         ? 'another build'
-        : NEVER.test(path)
-          ? 'not for pages'
-          : 'nothing taken refers to it',
+        : loadable.includes(path)
+          ? 'for servers: it throws in a browser'
+          : NEVER.test(path)
+            ? 'not for pages'
+            : 'nothing taken refers to it',
     }));
 }

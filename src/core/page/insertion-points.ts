@@ -1,5 +1,4 @@
 /** The point in a page where an element that loads something goes. */
-import type { LoadOrder } from '../order/order.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
 import type { Range, Tags } from './tags.ts';
@@ -17,15 +16,18 @@ export interface InsertionPoint {
 
 /** True where a script must wait for the page: as the project says, or as its neighbours do. */
 export function mustDefer(
-  { kind, path }: Wiring,
+  wiring: Wiring,
   loaders: readonly Loader[],
-  { order, scriptsGo }: WireSettings,
+  settings: WireSettings,
   outline: Tags,
 ): boolean {
-  if (kind === 'module') return true;
-  const rank = order.rankOf(path);
+  const { order, scriptsGo } = settings;
+  if (wiring.kind === 'module') return true;
+  const chosen = besideChosen(loaders, settings);
+  if (chosen !== null) return chosen.loader.isDeferred;
+  const rank = order.rankOf(wiring.path);
   const scripts = inOrderOfLoading(loaders);
-  const next = scripts.find((loader) => loader.rank > rank);
+  const next = nextOf(wiring, scripts, settings);
   if (next !== undefined) return next.isDeferred;
   // After a deferred library only deferred scripts find it.
   if (scripts.some((loader) => loader.isDeferred && loader.rank < rank)) return true;
@@ -40,11 +42,14 @@ export function insertionPointFor(
   wiring: Wiring,
   outline: Tags,
   loaders: readonly Loader[],
-  { order }: WireSettings,
+  settings: WireSettings,
   isDeferred: boolean,
 ): InsertionPoint {
   const { kind } = wiring;
-  if (familyOf(kind) === 'script') return scriptPoint(wiring, outline, loaders, order, isDeferred);
+  const { order } = settings;
+  const chosen = besideChosen(loaders, settings);
+  if (chosen !== null) return besideLoader(outline, chosen.loader, chosen.side);
+  if (familyOf(kind) === 'script') return scriptPoint(wiring, outline, loaders, settings, isDeferred);
   const head = loaders.filter(({ region }) => region === 'head');
   const firstSheet = head.find(({ family }) => family === 'stylesheet');
   if (kind === 'stylesheet') {
@@ -62,16 +67,34 @@ export function insertionPointFor(
   return firstSheet !== undefined ? besideLoader(outline, firstSheet, 'before') : headPoint(outline, loaders);
 }
 
-function scriptPoint(
+/** What somebody chose to stand beside, where the page loads it. */
+function besideChosen(
+  loaders: readonly Loader[],
+  { beside: chosen }: WireSettings,
+): { readonly loader: Loader; readonly side: 'before' | 'after' } | null {
+  const loader = chosen && loaders.find(({ path }) => path === chosen.path);
+  return chosen && loader ? { loader, side: chosen.side } : null;
+}
+
+/** The first script that comes later: by the order of libraries, or since it uses what the new one makes. */
+function nextOf(
   { path }: Wiring,
+  scripts: readonly Loader[],
+  { order, scripts: uses }: WireSettings,
+): Loader | undefined {
+  const rank = order.rankOf(path);
+  return scripts.find((loader) => loader.rank > rank || (loader.rank === rank && uses.uses(loader, path)));
+}
+
+function scriptPoint(
+  wiring: Wiring,
   outline: Tags,
   loaders: readonly Loader[],
-  order: LoadOrder,
+  settings: WireSettings,
   isDeferred: boolean,
 ): InsertionPoint {
-  const rank = order.rankOf(path);
   const scripts = inOrderOfLoading(loaders);
-  const next = scripts.find((loader) => loader.rank > rank);
+  const next = nextOf(wiring, scripts, settings);
   if (next !== undefined) return besideLoader(outline, next, 'before');
   const last = scripts.at(-1);
   if (last !== undefined && last.isDeferred === isDeferred && (isDeferred || isAtEnd(outline, last)))

@@ -1,5 +1,6 @@
 /** The elements of a page that load something, and how they stand to each other in order. */
 import { type LoadOrder, OWN } from '../order/order.ts';
+import type { ScriptUses } from '../order/script-uses.ts';
 import { isLoadedAhead, relationKind, scriptType } from '../read/html/relations.ts';
 import type { Kind } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -21,6 +22,10 @@ export interface WireSettings {
   readonly scriptsGo: ScriptPlace | undefined;
   /** Names that the libraries make: inline code that uses one comes after its library. */
   readonly provided: readonly string[];
+  /** What scripts make and use, by their texts. */
+  readonly scripts: ScriptUses;
+  /** Where new elements go, by somebody's choice: before or after what loads this file. */
+  readonly beside?: { readonly path: string; readonly side: 'before' | 'after' } | undefined;
   /** The other build of a library's file, if it has one. */
   otherBuild(path: string): string | null;
 }
@@ -50,6 +55,8 @@ export interface Loader extends Range {
   readonly family: 'stylesheet' | 'script' | 'icon' | 'manifest' | 'font' | 'other';
   /** Site path of what it loads; null for inline code and for what other hosts hold. */
   readonly path: string | null;
+  /** The text of inline code. */
+  readonly code: string | null;
   readonly rank: number;
   readonly isDeferred: boolean;
   /** Runs whenever it arrives, in no order. */
@@ -97,7 +104,7 @@ function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSett
     const isAhead = isLoadedAhead(element.attribute('rel'));
     const family = isAhead && kind !== 'font' ? 'other' : (families.get(kind) ?? 'other');
     const rank = path === null ? -1 : order.rankOf(path);
-    return { ...place, family, path, rank, isDeferred: false, isAsync: false };
+    return { ...place, family, path, code: null, rank, isDeferred: false, isAsync: false };
   }
   if (name !== 'script') return null;
   const type = scriptType(element.attribute('type'));
@@ -114,5 +121,6 @@ function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSett
   // What another host holds is a library.
   const rank = path !== null ? order.rankOf(path) : src === null ? OWN : -1;
   const isDeferred = isModule || (src !== null && element.attribute('defer') !== null);
-  return { ...place, family: 'script', path, rank, isDeferred, isAsync };
+  const code = src === null ? element.text() : null;
+  return { ...place, family: 'script', path, code, rank, isDeferred, isAsync };
 }

@@ -2,6 +2,7 @@
 
 import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
+import { inOrderOfNeeds } from '../order/needs-first.ts';
 import { mediaType } from '../site/formats.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
 import { type InsertionPoint, insertionPointFor, mustDefer } from './insertion-points.ts';
@@ -28,6 +29,8 @@ export function wire(page: Page, wiring: Wiring, settings: WireSettings): Uint8A
 }
 
 export interface Wired {
+  /** Files that stood behind what uses them, and were moved before it. */
+  readonly moved: readonly string[];
   /** The page with all that was wired; null where nothing was. */
   readonly bytes: Uint8Array | null;
   /** Why some could not be. */
@@ -40,10 +43,16 @@ export interface Wired {
  */
 export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSettings): Wired {
   const { base } = page;
-  if (base === null) return { bytes: null, left: [new NotWired('its base address lies on another host')] };
+  const unwired = (why: string): Wired => ({ bytes: null, left: [new NotWired(why)], moved: [] });
+  if (base === null) return unwired('its base address lies on another host');
   const outline = tagsOf(page);
   const manner = mannerOf(outline);
   let loaders: readonly Loader[] = loadersOf(outline, settings);
+  const { beside } = settings;
+  if (beside !== undefined && !loaders.some(({ path }) => path === beside.path))
+    return unwired(`it does not load ${beside.path}`);
+  const misplaced = wirings.filter((wiring) => isMisplaced(wiring, loaders, settings));
+  if (misplaced.length > 0) return moved(page, misplaced, wirings, settings);
   const present = new Set(loaders.map(keyOf));
   let hasManifest = loaders.some(({ family }) => family === 'manifest');
   const left: NotWired[] = [];
@@ -74,18 +83,55 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     const made = fresh.map(({ path }, at): Loader => {
       const region = family === 'script' && !isDeferred ? 'body' : 'head';
       const span = { start: point.at, end: point.at, region } as const;
-      return { ...span, family, path, rank, isDeferred, isAsync: false, added: added[at] as Added };
+      return {
+        ...span,
+        family,
+        path,
+        code: null,
+        rank,
+        isDeferred,
+        isAsync: false,
+        added: added[at] as Added,
+      };
     });
     loaders = [...loaders.slice(0, place), ...made, ...loaders.slice(place)];
   }
-  if (insertions.edits.length === 0) return { bytes: null, left };
+  if (insertions.edits.length === 0) return { bytes: null, left, moved: [] };
   const open = swallowedBy(outline);
   const bytes = open === null ? page.edited(insertions.edits) : null;
   if (bytes !== null && (isClosed(outline) || holdsAll(openPage(page.file, bytes), loaders, settings)))
-    return { bytes, left };
+    return { bytes, left, moved: [] };
   const what = open === null ? 'a comment or a tag that' : `<${open}>, which`;
   left.push(new NotWired(`it ends inside of ${what} is never closed`));
-  return { bytes: null, left };
+  return { bytes: null, left, moved: [] };
+}
+
+/** True for a script that the page has, and runs before it something that uses what it makes. */
+function isMisplaced(
+  { kind, path }: Wiring,
+  loaders: readonly Loader[],
+  { scripts, beside }: WireSettings,
+): boolean {
+  if (kind !== 'script' || beside !== undefined) return false;
+  const running = loaders.filter(({ family, isAsync }) => family === 'script' && !isAsync);
+  const own = running.find((loader) => loader.path === path);
+  if (own === undefined) return false;
+  const runsBefore = (one: Loader) =>
+    one.isDeferred === own.isDeferred ? running.indexOf(one) < running.indexOf(own) : own.isDeferred;
+  return running.some((one) => runsBefore(one) && scripts.uses(one, path));
+}
+
+/** Takes out what stands too late, and wires it again; the page stays as it is where that cannot be done. */
+function moved(
+  page: Page,
+  misplaced: readonly Wiring[],
+  wirings: readonly Wiring[],
+  settings: WireSettings,
+): Wired {
+  const without = unwire(page, misplaced, settings) as Uint8Array;
+  const { bytes, left } = wireAll(openPage(page.file, without), wirings, settings);
+  if (bytes === null) return { bytes: null, left, moved: [] };
+  return { bytes, left, moved: misplaced.map(({ path }) => path) };
 }
 
 /** True where nothing can have swallowed the end of the page. */
@@ -106,7 +152,7 @@ interface Run {
   readonly run: Wiring[];
 }
 
-function runsOf(wirings: readonly Wiring[], { order }: WireSettings): Run[] {
+function runsOf(wirings: readonly Wiring[], { order, scripts }: WireSettings): Run[] {
   const families = [...new Set(wirings.map(({ kind }) => familyOf(kind)))];
   const ranked = wirings.map((wiring) => ({
     wiring,
@@ -120,7 +166,14 @@ function runsOf(wirings: readonly Wiring[], { order }: WireSettings): Run[] {
     if (last?.kind === wiring.kind && last.rank === rank) last.run.push(wiring);
     else runs.push({ kind: wiring.kind, rank, run: [wiring] });
   }
-  return runs;
+  // Each finds what it needs of the others.
+  return runs.map((one) => (one.kind === 'script' ? { ...one, run: inOrder(one.run, scripts) } : one));
+}
+
+function inOrder(run: readonly Wiring[], scripts: WireSettings['scripts']): Wiring[] {
+  const byPath = new Map(run.map((wiring) => [wiring.path, wiring]));
+  const paths = inOrderOfNeeds([...byPath.keys()], (path) => scripts.namesOf(path));
+  return paths.map((path) => byPath.get(path) as Wiring);
 }
 
 /** The index among the loaders of what is put in at a point. */

@@ -28,6 +28,16 @@ export interface Placing {
   readonly lineEnd: LineEnd;
 }
 
+interface Placed {
+  readonly folder: string;
+  /** What stays in it as it was. */
+  readonly stays: readonly string[];
+  /** Libraries that it needs, as they were recorded. */
+  readonly needs: readonly string[];
+  /** Names that it needs, and that no library of the project is known to make. */
+  readonly lacking: readonly string[];
+}
+
 /**
  * Writes the library's files and its entry in the settings; gives its folder, and what stays in it as it was. Throws a
  * `CravelError` where one of that name is there already, or needs one that is not.
@@ -37,7 +47,7 @@ export function placeLibrary(
   name: string,
   shaped: ShapedLibrary,
   { replace, needs: asked, digest, lineEnd }: Placing,
-): { readonly folder: string; readonly stays: readonly string[] } {
+): Placed {
   const known = Object.hasOwn(settings.libraries, name) ? settings.libraries[name] : undefined;
   // Beside the styles where they lie in a folder of their own kind, such as assets.
   const place = places.libraries ?? `${folderOf(places.styles ?? '')}lib`;
@@ -48,7 +58,15 @@ export function placeLibrary(
   const stranger = asked.find((need) => !others.includes(need));
   if (stranger !== undefined) throw fail('no-need', stranger, others.join(', '));
   const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digest);
-  const needs = [...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need))])];
+  const making = others.filter((other) =>
+    settings.libraries[other]?.provides.some((made) => shaped.needed.includes(made)),
+  );
+  const needs = [
+    ...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need)), ...making]),
+  ];
+  const lacking = shaped.needed.filter(
+    (wanted) => !others.some((other) => settings.libraries[other]?.provides.includes(wanted)),
+  );
   const { styles, scripts, release, provides } = shaped;
   const digests = [...shaped.taken].map(([path, bytes]) => [path, digest(bytes)] as const);
   const record = Object.fromEntries(digests.sort(([a], [b]) => (a < b ? -1 : 1)));
@@ -57,5 +75,5 @@ export function placeLibrary(
   const written = new TextEncoder().encode(withLibrary(text, name, entry));
   files.write(SETTINGS_FILE, text === '' ? withLineEnd(written, lineEnd) : written);
   settings.libraries[name] = Object.assign(new Library(), structuredClone(entry));
-  return { folder, stays };
+  return { folder, stays, needs, lacking };
 }

@@ -20,6 +20,9 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
     'check',
+    'ledger',
+    'load-order',
+    'who',
     'renewed',
     'rules',
     'runs',

@@ -71,6 +71,15 @@ const terminals: readonly Terminal[] = [
     ],
   },
   { name: 'check', typed: ['cravel check mistaken --most 5'] },
+  {
+    name: 'loads',
+    typed: [
+      'cd sound',
+      'cravel loads index.html',
+      'cravel loads timetable.html --scripts',
+      'cravel who images/waves.svg',
+    ],
+  },
   { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
   { name: 'help', typed: ['cravel --help', 'cravel wire --help | head -15'] },
 ];
@@ -79,7 +88,7 @@ const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];
 
 /** Name of the picture, the folder that is served, its page, width and colour scheme. */
 const pages: readonly (readonly [string, string, string, number, 'light' | 'dark'])[] = [
-  ...starters.map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
+  ...starters.slice(1).map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
   ...starters.map((name) => [`phone-${name}`, siteOf(name), '', 390, 'dark'] as const),
   ['gullhaven', 'sound', '', 1280, 'light'],
   ['report', 'report', '', 1280, 'light'],

@@ -209,14 +209,14 @@ const asTextOrJson = { ...choice('<format>', ['text', 'json'], 'text or json'), 
 
 export const who = {
   usage: 'who <path>',
-  about: 'who refers to a file or a folder, from where, and which pages load it by way of others',
+  about: 'tell who refers to a file or a folder, and from where',
   examples: ['cravel who images/pier.svg', 'cravel who css/', 'cravel who js/tides.js --as json'],
   options: { as: asTextOrJson, dir },
 } as const satisfies Declaration;
 
 export const loads = {
   usage: 'loads <page>',
-  about: 'what a page loads, in the order in which a browser comes to ask for it',
+  about: 'list what a page loads, in order, and what its scripts need',
   examples: [
     'cravel loads index.html',
     'cravel loads piers/north.html --scripts',

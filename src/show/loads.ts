@@ -21,17 +21,17 @@ export function loadsAsText(loads: Whole, paint: Paint, columns: number): string
   const head = `${paint.bold(visible(page))}   ${number(bytes)} bytes\n`;
   if (steps.length === 0) return `${head}It loads nothing else.\n`;
   const rows = steps.map((step) => rowOf(step, page));
-  const widths = [0, 1, 3, 4].map((at) =>
+  const widths = [0, 1, 2, 3, 4].map((at) =>
     rows.reduce((most, row) => Math.max(most, (row[at] as string).length), 0),
   );
-  const [steps_ = 0, spots = 0, amounts = 0, hows = 0] = widths;
-  const room = Math.max(columns - steps_ - spots - amounts - hows - 8, 20);
+  const [places = 0, spots = 0, names = 0, amounts = 0, hows = 0] = widths;
+  const room = Math.min(names, Math.max(columns - places - spots - amounts - hows - 8, 20));
   const lines = rows.map((row, index) => {
     const [place, spot, file, amount, how] = row;
     const { found } = steps[index] as LoadStep;
     const name = shorten(file, room, paint).padEnd(room);
     const shown = found === false ? paint.red(name) : name;
-    return `${place.padStart(steps_)}  ${paint.dim(spot.padEnd(spots))}  ${shown}  ${amount.padStart(amounts)}  ${how}`.trimEnd();
+    return `${place.padStart(places)}  ${paint.dim(spot.padEnd(spots))}  ${shown}  ${amount.padStart(amounts)}  ${how}`.trimEnd();
   });
   return `${head}\n${lines.join('\n')}\n\n${totalsAsText(loads, paint, columns)}`;
 }

@@ -277,6 +277,8 @@ function chosen(run: Running, operator: string, left: Value, right: () => Value)
   const truth = truthOf(left);
   if (truth === null) {
     const other = run.perhaps(right);
+    // Whichever it is, it does not hold.
+    if (operator === '&&' && truthOf(other) === false) return other;
     return operator === '||' ? joined(left, other) : UNKNOWN;
   }
   return truth === (operator === '&&') ? right() : left;

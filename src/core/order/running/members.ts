@@ -49,6 +49,8 @@ function readProperty(run: Running, owner: Value, key: string | null, node: Memb
       if (key === 'defaultView' || (key === 'window' && owner.path !== 'document')) return GLOBAL;
       return native(`${owner.path}.${key}`);
     case 'foreign':
+      // A mark that bundlers put on their own modules.
+      if (key === '__esModule') return UNDEFINED;
       return key === null ? UNKNOWN : foreign(`${owner.path}.${key}`, false);
     case 'thing': {
       if (key === null) return UNKNOWN;

@@ -173,6 +173,11 @@ test('what is said of a name that is missing', () => {
       {},
       /^Ferry is used here, and made only further down in index\.html:1$/,
     ],
+    [
+      '<script>addEventListener("load", () => Tideclock.x);</script>',
+      {},
+      /^it is needed once the page is there, and nothing that the page runs makes Tideclock$/,
+    ],
     ['<script>require("x");</script>', {}, /^no browser has require: .* for servers/],
     [
       '<script async src=l.js></script><script src=u.js></script>',

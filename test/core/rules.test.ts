@@ -126,6 +126,13 @@ const rows: Readonly<
       null,
       site('', { 'm.webmanifest': '{"icons": []}' }, '<link rel="manifest" href="m.webmanifest">'),
     ],
+    // Data that a script asks for.
+    [
+      site('<script>fetch("d.json");</script>', { 'd.json': '{"a": 1,}' }),
+      '',
+      null,
+      site('<script>fetch("d.json");</script>', { 'd.json': '\uFEFF{"a": 1}', 'e.json': '{,}' }),
+    ],
     // It parses, but not as what the page takes it for.
     [
       site('<script src="a.js"></script>', { 'a.js': "import './b.js';", 'b.js': '' }),

@@ -39,7 +39,7 @@ const likeBase = `( function( global, factory ) {
 } )( typeof window !== "undefined" ? window : this, function( window, noGlobal ) {
   var base = function( selector ) { return new base.fn.init( selector ); };
   base.fn = base.prototype = { ready: function( fn ) { window.setTimeout( fn ); return this; }, each: function() { return this; } };
-  base.fn.init = function() { return this; };
+  base.fn.init = function( ready ) { if ( typeof ready === 'function' ) window.setTimeout( ready ); return this; };
   base.fn.init.prototype = base.fn;
   base.extend = function() { return base; };
   if ( typeof noGlobal === "undefined" ) { window.jQuery = window.$ = base; }
@@ -568,6 +568,168 @@ const rows: readonly Row[] = [
   ['jQuery ready without jQuery', a('u.js'), { 'u.js': '$(function () {\n  $("#x").each();\n});' }],
   ['document ready without jQuery', a('u.js'), { 'u.js': '$(document).ready(function () {});' }],
   ['jQuery ready before jQuery', run('$(function () {});') + a('l.js'), { 'l.js': likeBase }],
+  // Once the page is there
+  [
+    'a load listener needs what nobody makes',
+    a('u.js'),
+    { 'u.js': "addEventListener('load', () => {\n  Tideclock.start();\n});" },
+  ],
+  [
+    'a load listener finds what comes later',
+    a('u.js', 'l.js'),
+    { 'l.js': plainLib, 'u.js': "addEventListener('load', () => {\n  Tideclock.start();\n});" },
+  ],
+  [
+    'DOMContentLoaded',
+    a('u.js'),
+    {
+      'u.js':
+        "document.addEventListener('DOMContentLoaded', start);\nfunction start() {\n  Tideclock.start();\n}",
+    },
+  ],
+  ['window.onload', a('u.js'), { 'u.js': 'window.onload = function () {\n  Tideclock.start();\n};' }],
+  ['a timer', a('u.js'), { 'u.js': 'setTimeout(() => {\n  Tideclock.start();\n}, 0);' }],
+  ['the next frame', a('u.js'), { 'u.js': 'queueMicrotask(function () {\n  Tideclock.start();\n});' }],
+  [
+    'a ready callback that lacks a library',
+    a('l.js', 'u.js'),
+    { 'l.js': likeBase, 'u.js': '$(function () {\n  Tideclock.start();\n});' },
+  ],
+  [
+    'document ready that lacks one',
+    a('l.js', 'u.js'),
+    { 'l.js': likeBase, 'u.js': '$(document).ready(function () {\n  Tideclock.start();\n});' },
+  ],
+  [
+    'a listener with a guard',
+    a('u.js'),
+    {
+      'u.js':
+        "addEventListener('load', () => {\n  if (!document.querySelector('#x')) return;\n  Tideclock.start();\n});",
+    },
+  ],
+  [
+    'a listener of a script that stops before',
+    a('u.js'),
+    { 'u.js': "nowhere();\naddEventListener('load', () => {\n  Tideclock.start();\n});" },
+  ],
+  [
+    'two listeners, both fail',
+    a('u.js'),
+    {
+      'u.js':
+        "addEventListener('load', () => {\n  Tideclock.start();\n});\naddEventListener('load', () => {\n  Piers.open();\n});",
+    },
+  ],
+  [
+    'an element that a listener finds further down',
+    `${a('u.js')}<p id="pier"></p>`,
+    { 'u.js': "addEventListener('load', () => {\n  pier.textContent = 1;\n});" },
+  ],
+  [
+    'a name that a listener makes for another',
+    a('u.js', 'v.js'),
+    {
+      'u.js': "addEventListener('load', () => {\n  window.Piers = { open() {} };\n});",
+      'v.js': "addEventListener('load', () => {\n  Piers.open();\n});",
+    },
+  ],
+  // Odd corners of the language
+  [
+    'a label and a break',
+    a('u.js'),
+    {
+      'u.js':
+        'outer: for (const a of [1]) {\n  for (const b of [1]) break outer;\n  Tideclock.start();\n}\nPiers.open();',
+    },
+  ],
+  ['do while', a('u.js'), { 'u.js': 'do {\n  Tideclock.start();\n} while (false);' }],
+  ['a while that never runs', a('u.js'), { 'u.js': 'while (false) {\n  Tideclock.start();\n}' }],
+  ['a loop that breaks before', a('u.js'), { 'u.js': 'for (;;) {\n  break;\n}\nTideclock.start();' }],
+  ['continue', a('u.js'), { 'u.js': 'for (const a of [1, 2]) {\n  continue;\n  Tideclock.start();\n}' }],
+  ['a comma', a('u.js'), { 'u.js': '(0, Tideclock.start)();' }],
+  ['a tagged template', a('u.js'), { 'u.js': 'html`<p>x</p>`;' }],
+  [
+    'new.target and super',
+    a('u.js'),
+    {
+      'u.js':
+        'class A {\n  constructor() { if (new.target === A) Tideclock.start(); }\n}\nclass B extends A {\n  constructor() { super(); Piers.open(); }\n}\nnew B();',
+    },
+  ],
+  [
+    'a setter',
+    a('u.js'),
+    { 'u.js': 'const App = { set clock(value) { this.x = Tideclock; } };\nApp.other = 1;' },
+  ],
+  ['spread', a('u.js'), { 'u.js': 'const all = [...piers];' }],
+  [
+    'an argument by its name',
+    a('u.js'),
+    { 'u.js': 'function go(call) {\n  call();\n}\ngo(() => Tideclock.start());' },
+  ],
+  [
+    'a function of a list',
+    a('u.js'),
+    { 'u.js': 'const steps = [() => Tideclock.start()];\nfor (const step of steps) step();' },
+  ],
+  [
+    'a chain of then',
+    a('u.js'),
+    {
+      'u.js':
+        'const App = {\n  set() { return this; },\n  go() { Tideclock.start(); return this; },\n};\nApp.set().go();',
+    },
+  ],
+  ['apply', a('u.js'), { 'u.js': 'function go(a) { a.x; }\ngo.apply(null, [Tideclock]);' }],
+  ['bind', a('u.js'), { 'u.js': 'const go = function () { Tideclock.start(); }.bind(null);\ngo();' }],
+  [
+    'an object of a class',
+    a('u.js'),
+    {
+      'u.js':
+        'class App {\n  static start() { new App().run(); }\n  run() { Tideclock.start(); }\n}\nApp.start();',
+    },
+  ],
+  [
+    'a private method',
+    a('u.js'),
+    {
+      'u.js': 'class App {\n  #run() { Tideclock.start(); }\n  constructor() { this.#run(); }\n}\nnew App();',
+    },
+  ],
+  [
+    'a name that is hidden by a parameter',
+    a('u.js'),
+    { 'u.js': '(function (Tideclock) {\n  Tideclock.x;\n})({});' },
+  ],
+  [
+    'a name that is hidden by var further down',
+    a('u.js'),
+    { 'u.js': '(function () {\n  typeof Tideclock;\n  if (Tideclock) Tideclock.x;\n  var Tideclock;\n})();' },
+  ],
+  [
+    'catch has its own name',
+    a('u.js'),
+    { 'u.js': 'try {\n  throw 1;\n} catch (Tideclock) {\n  Tideclock.x;\n}' },
+  ],
+  ['what fails in a catch', a('u.js'), { 'u.js': 'try {\n  throw 1;\n} catch {\n  Tideclock.x;\n}' }],
+  [
+    'typeof and else',
+    a('u.js'),
+    { 'u.js': "if (typeof window === 'undefined') module.exports = 1;\nelse window.Piers = Tideclock;" },
+  ],
+  [
+    'a ternary',
+    a('u.js'),
+    { 'u.js': "const root = typeof window !== 'undefined' ? window : global;\nroot.Piers = Tideclock;" },
+  ],
+  [
+    'a handler with this and event',
+    click('go(this, event)') + a('u.js'),
+    { 'u.js': 'function go(one, event) {}' },
+  ],
+  ['a body onload', '<body onload="go()">', {}],
   // Names before their own declaration
   ['let before its line', a('u.js'), { 'u.js': 'console.log(pier);\nlet pier = 1;' }],
   ['a class before its line', a('u.js'), { 'u.js': 'new Ferry();\nclass Ferry {}' }],

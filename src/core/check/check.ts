@@ -22,6 +22,7 @@ import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
+import { brokenDataOf } from './broken-data.ts';
 import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
 import { Ledger } from './ledger.ts';
@@ -297,6 +298,7 @@ class SiteCheck implements Check {
       this.options.isOnline ? this.#answered(bytesOf) : [],
       runs.findings,
       this.#loadOrder.judge(this.#surroundings.resolver, { bytesOf, extentIn }),
+      brokenDataOf(runs.used, this.#ledger, { bytesOf, extentIn }),
       suspected,
       this.#judgement.judge(
         runs.used,

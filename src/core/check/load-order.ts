@@ -3,7 +3,7 @@ import { groupBy } from '../group-by.ts';
 import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { nameRules } from '../judge/index.ts';
 import { onceFor } from '../once-for.ts';
-import { runPage } from '../order/page-run.ts';
+import { type IsThere, runPage } from '../order/page-run.ts';
 import { holderOf } from '../read/holder.ts';
 import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
@@ -69,12 +69,12 @@ export class LoadOrder {
     return alike.map((share) => {
       const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
       if (own.length === 0) return { share, list, run };
-      const isThere = (name: string, script: number, before: readonly number[]) => {
+      const isThere: IsThere = (name, script, before, isAfterLoad) => {
         if (isMade(name, before)) return true;
         const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
         const entry = list.entries[script] as Entry;
         const tag = share.scripts[entry.tag] as ScriptTag;
-        return place !== null && (entry.runs !== 'at-once' || place < tag.offset);
+        return place !== null && (isAfterLoad || entry.runs !== 'at-once' || place < tag.offset);
       };
       return { share, list, run: runPage(list.entries, isThere) };
     });

@@ -68,6 +68,7 @@ class Taking {
   #loadedInside: Set<string> | null = null;
   readonly #runAddresses: RunAddress[] = [];
   readonly #workers: string[] = [];
+  readonly #data: string[] = [];
   /** It is not the site's own code: what it holds may never be asked for. */
   readonly #isOfLibrary: boolean;
   readonly #questions: Question[] = [];
@@ -131,6 +132,7 @@ class Taking {
       spots: this.#spots,
       runAddresses: this.#runAddresses,
       workers: this.#workers,
+      data: this.#data,
       prefixes: this.#isOfLibrary ? [] : (reading.prefixes?.map(detachShared) ?? null),
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
@@ -228,6 +230,7 @@ class Taking {
       if (this.#marks.led.isFirst(found.number, this.#serial)) this.#note(this.#leadsTo, found.path);
     } else if (this.#marks.named.isFirst(found.number, this.#serial)) this.#note(this.#names, found.path);
     if (isLoaded({ kind })) this.#load(reference, found);
+    else if (kind === 'data' && reference.holder.syntax === 'script') this.#data.push(found.path);
   }
 
   /** A file that is there by way of a link is so by its own path as well. */

@@ -195,6 +195,8 @@ export interface MissingName {
   readonly isOwn: boolean;
   /** It is needed by an event handler, when all scripts have run. */
   readonly isHandler: boolean;
+  /** It is needed by what runs once the page is there, when all scripts have run. */
+  readonly isAfterLoad: boolean;
   /** It would be there if a script that nobody waits for came in time. */
   readonly isRace: boolean;
   /** What makes it, and runs later; null where nothing that the page runs does. */
@@ -225,6 +227,7 @@ export interface RefusalRule extends RuleFacts {
   judgeRefusal(refusal: {
     readonly why: string;
     readonly isModular: boolean;
+    readonly syntax: 'script' | 'json';
   }): Pick<Remark, 'message' | 'holder'>;
 }
 

@@ -26,6 +26,8 @@ export interface Missing {
   readonly isRace: boolean;
   /** Scripts that would make it, and stop before. */
   readonly stopped: readonly number[];
+  /** It is needed once the page is there, when all scripts have run. */
+  readonly isAfterLoad: boolean;
 }
 
 export interface PageRun {
@@ -38,7 +40,12 @@ export interface PageRun {
   readonly isUnknown: boolean;
 }
 
-export type IsThere = (name: string, script: number, before: readonly number[]) => boolean;
+export type IsThere = (
+  name: string,
+  script: number,
+  before: readonly number[],
+  isAfterLoad: boolean,
+) => boolean;
 
 /** Functions of other scripts that are followed into each other. */
 const DEEPEST = 20;
@@ -62,7 +69,9 @@ class PageRunner {
   readonly #madeAtOnce = new Map<string, number>();
   readonly #before: number[] = [];
   #isUnknown = false;
-  readonly #missing: { script: number; at: number; step: Step; isRace: boolean }[] = [];
+  readonly #missing: Omit<Missing, 'later' | 'stopped'>[] = [];
+  /** All scripts have run. */
+  #isAfterLoad = false;
   /** Scripts that did not come to their end. */
   readonly #stopped = new Set<number>();
   /** Functions that others may call, by path, with the script that has them. */
@@ -83,20 +92,34 @@ class PageRunner {
       if (script.runs !== 'async') this.#race(number, script);
       this.#runScript(number, script);
     }
-    const missing = this.#missing.map(({ script, at, step, isRace }) => {
+    for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
+    this.#runAfterLoad(order);
+    const missing = this.#missing.map((one): Missing => {
+      const { script, step, isAfterLoad } = one;
       const makers = this.#makersOf(step.name);
       const place = order.indexOf(script);
       const later = makers.filter(
         (maker) => order.indexOf(maker) > place || scripts[maker]?.runs === 'async',
       );
       const stopped = makers.filter((maker) => this.#stopped.has(maker) && !later.includes(maker));
-      return { script, at, step, later: step.does === 'unborn' ? [] : later, isRace, stopped };
+      return { ...one, later: step.does === 'unborn' || isAfterLoad ? [] : later, stopped };
     });
-    for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
     return { missing, order, names: this.#names, isUnknown: this.#isUnknown };
   }
 
-  /** What runs by itself once the page is there. */
+  /** What runs by itself once the page is there finds all that scripts made, in whatever order. */
+  #runAfterLoad(order: readonly number[]): void {
+    this.#isAfterLoad = true;
+    for (const number of order) {
+      const { facts, runs } = this.scripts[number] as PageScript;
+      // What a script that stopped had asked for by then nobody knows, nor what one that came late was told of.
+      if (typeof facts === 'string' || facts.isUnknown || runs === 'async' || this.#stopped.has(number))
+        continue;
+      this.#follow(number, number, facts, facts.afterLoad, false, 0);
+    }
+  }
+
+  /** What is made by then. */
   #settle({ afterLoad }: ScriptFacts): void {
     for (const { does, name } of afterLoad) {
       if (does === 'makes') this.#names.add(name);
@@ -179,11 +202,11 @@ class PageRunner {
       case 'ends':
         return false;
       case 'unborn':
-        if (isTold) this.#missing.push({ script, at, step, isRace: false });
+        if (isTold) this.#missing.push({ script, at, step, isRace: false, isAfterLoad: this.#isAfterLoad });
         return false;
       case 'needs':
         if (!step.isSure || this.#isUnknown || this.#isMade(step.name, script, isRacing)) return true;
-        if (this.isThere(step.name, script, this.#before)) return true;
+        if (this.isThere(step.name, script, this.#before, this.#isAfterLoad)) return true;
         return this.#miss(script, at, step, isRacing, isTold);
       default:
         return this.#call(script, at, step, isRacing, depth);
@@ -199,9 +222,10 @@ class PageRunner {
   }
 
   #miss(script: number, at: number, step: Step, isRacing: boolean, isTold: boolean): boolean {
+    const isAfterLoad = this.#isAfterLoad;
     const isRace =
       this.#racing.has(step.name) || (isRacing && this.#makersOf(step.name).some((one) => one !== script));
-    if (isTold) this.#missing.push({ script, at, step, isRace });
+    if (isTold) this.#missing.push({ script, at, step, isRace, isAfterLoad });
     // Who comes in time is not held up.
     if (isRace) return true;
     return false;

@@ -10,9 +10,10 @@ export const doesNotParse: FileRule & RefusalRule = {
   suffers: 'Nothing of it is run or used, not even what stands before the mistake.',
   wrong: "startTides('north';",
   right: "startTides('north');",
-  judgeRefusal({ why, isModular }) {
+  judgeRefusal({ why, isModular, syntax }) {
     const reason = isModular ? `${ONLY_IN_MODULES}: say type="module"` : why;
-    return { holder: holderOf('script', '', ''), message: `${reason}; nothing of this script is run` };
+    const loss = syntax === 'json' ? 'nothing of it is used' : 'nothing of this script is run';
+    return { holder: holderOf(syntax, '', ''), message: `${reason}${isModular ? ';' : ':'} ${loss}` };
   },
   judgeFile({ file, reading }) {
     return reading.faults.flatMap(({ code, offset, length, detail }) => {

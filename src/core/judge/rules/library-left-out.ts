@@ -1,5 +1,6 @@
 /** library-left-out: a script uses a name that a file of the site makes, and the page does not load that file. */
 import type { NameRule } from '../rule.ts';
+import { whenOf } from './nobody-makes.ts';
 
 export const libraryLeftOut: NameRule = {
   name: 'library-left-out',
@@ -12,12 +13,12 @@ export const libraryLeftOut: NameRule = {
     shown: 'cravel wire <file> --into <page>',
     after: ({ target }) => (target === null || /[\s"'$`\\]/.test(target) ? null : `cravel wire ${target}`),
   },
-  judgeName({ name, isHandler, leftOut: [maker], stopped, absent, statedBy }) {
+  judgeName({ name, isHandler, isAfterLoad, leftOut: [maker], stopped, absent, statedBy }) {
     if (statedBy !== null)
       return { message: `${statedBy} needs ${name} by the settings, and the page does not load it` };
     if (isHandler || maker === undefined || stopped !== null || absent !== null) return null;
     return {
-      message: `nothing that the page runs makes ${name}; ${maker} does, and the page does not load it`,
+      message: `${whenOf(isAfterLoad)}nothing that the page runs makes ${name}; ${maker} does, and the page does not load it`,
     };
   },
 };

@@ -18,9 +18,16 @@ export const nobodyMakes: NameRule = {
       return {
         message: `no browser has ${name}: this script is written for servers; pages need its build for browsers`,
       };
-    return { message: `nothing that the page runs makes ${name}${reasonOf(missing)}${meant}` };
+    return {
+      message: `${whenOf(missing.isAfterLoad)}nothing that the page runs makes ${name}${reasonOf(missing)}${meant}`,
+    };
   },
 };
+
+/** It is looked for when all scripts have run. */
+export function whenOf(isAfterLoad: boolean): string {
+  return isAfterLoad ? 'it is needed once the page is there, and ' : '';
+}
 
 /** Why a name that something would make is not there. */
 export function reasonOf({ name, stopped, inModule, absent }: MissingName): string {

@@ -28,6 +28,8 @@ const enum Ending {
   Returns = 2,
   /** It does not go on. */
   Surely = 4,
+  /** It may leave a statement that has a label. */
+  Jumps = 8,
 }
 
 /** Follows a list of statements; what stands behind one that may leave is in doubt. */
@@ -63,7 +65,7 @@ function executeOne(run: Running, node: AnyNode, scope: Scope): number {
     }
     case 'BreakStatement':
     case 'ContinueStatement':
-      return Ending.Breaks | Ending.Surely;
+      return (node.label ? Ending.Jumps : Ending.Breaks) | Ending.Surely;
     case 'ThrowStatement':
       evaluate(run, node.argument, scope);
       if (run.isSure) run.note('ends', '', node);
@@ -93,7 +95,7 @@ function executeOne(run: Running, node: AnyNode, scope: Scope): number {
       });
     }
     case 'LabeledStatement':
-      return executeOne(run, node.body, scope) & ~Ending.Breaks;
+      return behindLabel(executeOne(run, node.body, scope));
     case 'ClassDeclaration': {
       const made = makeClass(run, node, scope);
       if (node.id !== null) bear(run, node.id.name, made, scope, node.id);
@@ -113,6 +115,11 @@ function executeOne(run: Running, node: AnyNode, scope: Scope): number {
     default:
       return Ending.GoesOn;
   }
+}
+
+/** Who leaves a statement by its label goes on behind it. */
+function behindLabel(ending: number): number {
+  return (ending & Ending.Jumps) === 0 ? ending & ~Ending.Breaks : ending & Ending.Returns;
 }
 
 /** A declaration is come to: a lexical name is there from now on. */
@@ -183,12 +190,18 @@ function attempt(run: Running, { block: tried, handler, finalizer }: TryStatemen
   if (caught) {
     const inner = run.newScope(scope);
     for (const name of namesIn(handler.param)) inner.declare(name, true, UNKNOWN);
-    const second = run.perhaps(() => block(run, handler.body.body, inner));
+    const rescue = () => block(run, handler.body.body, inner);
+    // Who throws for certain is caught for certain.
+    if (first === Ending.Surely) return finished(run, rescue(), finalizer, scope);
+    const second = run.perhaps(rescue);
     // What it was to do may be done in part alone.
     ending = either(first, second);
   }
-  if (finalizer) ending |= block(run, finalizer.body, scope);
-  return ending;
+  return finished(run, ending, finalizer, scope);
+}
+
+function finished(run: Running, ending: number, finalizer: TryStatement['finalizer'], scope: Scope): number {
+  return finalizer ? ending | block(run, finalizer.body, scope) : ending;
 }
 
 function choose(run: Running, { discriminant, cases }: SwitchStatement, outer: Scope): number {
@@ -223,6 +236,8 @@ function loop(run: Running, { init, test, update, body }: ForStatement, outer: S
   );
 }
 
+/** What leaves a loop, and more than that. */
+const LEAVING = Ending.Returns | Ending.Jumps;
 /** Rounds of a loop that are followed one by one, as long as it is known that they come. */
 const MOST_ROUNDS = 64;
 
@@ -236,7 +251,7 @@ function repeat(
   let ending = Ending.GoesOn as number;
   for (let round = 0; ; round++) {
     const truth = round < MOST_ROUNDS ? test() : null;
-    if (truth === false) return ending & Ending.Returns;
+    if (truth === false) return ending & LEAVING;
     if (truth === null || round + 1 === MOST_ROUNDS) {
       const perhaps = inLoop(run, () =>
         run.perhaps(() => {
@@ -244,14 +259,13 @@ function repeat(
           return body();
         }),
       );
-      return (ending | perhaps) & Ending.Returns;
+      return (ending | perhaps) & LEAVING;
     }
     const one = body();
     ending |= one;
-    if ((one & Ending.Surely) !== 0 && (one & Ending.Breaks) === 0)
-      return ending & (Ending.Returns | Ending.Surely);
+    if ((one & Ending.Surely) !== 0 && (one & Ending.Breaks) === 0) return ending & (LEAVING | Ending.Surely);
     // Who may have broken off, or gone on early, leaves what follows in doubt.
-    if ((one & Ending.Breaks) !== 0) return ending & Ending.Returns;
+    if ((one & Ending.Breaks) !== 0) return ending & LEAVING;
     if (run.frame.isWaiting) return ending | Ending.Surely;
     update();
   }
@@ -281,13 +295,13 @@ function loopOver(run: Running, node: ForInStatement | ForOfStatement, outer: Sc
     } else bindPattern(run, left, value, scope, (name, part, at) => run.assign(name, part, scope, at));
     return executeOne(run, body, scope);
   };
-  if (elements === null) return inLoop(run, () => run.perhaps(() => follow(UNKNOWN))) & Ending.Returns;
+  if (elements === null) return inLoop(run, () => run.perhaps(() => follow(UNKNOWN))) & LEAVING;
   let ending = Ending.GoesOn as number;
   for (const element of elements) {
     ending |= follow(element);
     if ((ending & Ending.Surely) !== 0) break;
   }
-  return ending & Ending.Breaks ? ending & Ending.Returns : ending & (Ending.Returns | Ending.Surely);
+  return ending & Ending.Breaks ? ending & LEAVING : ending & (LEAVING | Ending.Surely);
 }
 
 /** The names of an object's properties, where all of them are known. */

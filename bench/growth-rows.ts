@@ -351,6 +351,29 @@ export const rows: readonly Row[] = [
       'a.css': css.repeat(n),
     })),
   ),
+  checking('scripts that each need what the last one makes', 500, (size) => ({
+    'index.html': times(size, (index) => `<script src="s${index}.js"></script>`),
+    ...each(size, (index) => [`s${index}.js`, `var a${index} = ${index === 0 ? 1 : `a${index - 1}`};`]),
+  })),
+  checking('scripts of a head', 500, (size) => ({
+    'index.html': `<head>${times(size, (index) => `<script src="s${index}.js"></script>`)}</head>`,
+    ...each(size, (index) => [`s${index}.js`, `var a${index} = 1;`]),
+  })),
+  checking('names that nobody makes', 500, (size) => ({
+    'index.html': times(size, (index) => `<script src="s${index}.js"></script>`),
+    ...each(size, (index) => [`s${index}.js`, `missing${index}.x;`]),
+  })),
+  checking('event handlers that call nothing', 2000, (size) => ({
+    'index.html': times(size, (index) => `<button onclick="go${index}()">x</button>`),
+  })),
+  checking('functions that call each other', 2000, (size) => ({
+    'index.html': '<script src="a.js"></script>',
+    'a.js': `${times(size, (index) => `function f${index}(a) { return f${(index + 1) % size}(a); }\n`)}f0(1);`,
+  })),
+  checking('modules that import each other', 500, (size) => ({
+    'index.html': '<script type="module" src="m0.js"></script>',
+    ...each(size, (index) => [`m${index}.js`, index + 1 < size ? `import './m${index + 1}.js';` : 'let a;']),
+  })),
   checking('pages that load by chains of stylesheets', 200, (n) => ({
     ...each(n, (at) => [`p/${at}.html`, `${head}<link rel="stylesheet" href="../c/${at}.css">`]),
     ...each(n, (at) => [`c/${at}.css`, `@import "${at + 1}.css"; a{background:url(x${at}.png)}`]),

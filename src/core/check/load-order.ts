@@ -32,7 +32,8 @@ export class LoadOrder {
     this.#files = new ScriptFiles(ledger, libraries);
   }
 
-  judge(resolver: Resolver, sources: Sources): readonly Finding[] {
+  judge(resolver: Resolver, given: Sources): readonly Finding[] {
+    const sources = { ...given, bytesOf: lastOnes(given.bytesOf) };
     const pages = [...this.ledger.pages.keys()].flatMap((path) => {
       const share = this.ledger.get(path);
       return share === undefined || share.scripts.length + share.handlers.length === 0 ? [] : share;
@@ -62,8 +63,11 @@ export class LoadOrder {
   #runAlike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
     const [first] = alike as [Share];
     const list = runListOf(first, first.scripts, { files: this.#files, resolver, bytesOf });
-    const isMade = (name: string, before: readonly number[]) =>
-      before.some((index) => this.#files.mayMake(list.entries[index] as Entry, name, bytesOf));
+    const libraries = [...list.entries.keys()].filter((index) => isLibrary(list.entries[index] as Entry));
+    const isMade = (name: string, before: ReadonlySet<number>) =>
+      libraries.some(
+        (index) => before.has(index) && this.#files.mayMake(list.entries[index] as Entry, name, bytesOf),
+      );
     const run = runPage(list.entries, (name, _script, before) => isMade(name, before));
     const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
     return alike.map((share) => {
@@ -80,6 +84,27 @@ export class LoadOrder {
     });
   }
 }
+
+/** A script that is not known through and through. */
+function isLibrary({ file, facts }: Entry): boolean {
+  return file !== null && typeof facts !== 'string' && !facts.isWhole;
+}
+
+/** The bytes of the last files that were asked for are not read again. */
+function lastOnes(bytesOf: BytesOf): BytesOf {
+  const kept = new Map<string, Uint8Array>();
+  return (path) => {
+    let bytes = kept.get(path);
+    if (bytes === undefined) {
+      if (kept.size >= MOST_KEPT) kept.clear();
+      bytes = new Uint8Array(bytesOf(path));
+      kept.set(path, bytes);
+    }
+    return bytes;
+  };
+}
+
+const MOST_KEPT = 8;
 
 /** Pages with one key run the same, and their handlers need the same. */
 const keyOf = onceFor(({ scripts, handlers, imports, base }: Share): string => {
@@ -136,8 +161,9 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
     lacks.push({ page, ...spot, missing, target: from, holder: NAME, meant, user: null, makers: [] });
   }
   const open = new Set(openNames(share, run));
+  for (const name of open) if (elementPlace(share, name, bytesOf) !== null) open.delete(name);
   for (const need of share.handlers) {
-    if (!open.has(need.name) || elementPlace(share, need.name, bytesOf) !== null) continue;
+    if (!open.has(need.name)) continue;
     const { missing, target } = context.handlerNeed(page, need);
     const { span, holder } = context.handlerSpot(share, need);
     lacks.push({

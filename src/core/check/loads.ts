@@ -67,8 +67,8 @@ export function loadsOf(page: string, resolver: Resolver, sizes: Sizes): Loads {
   return new Loading(page, resolver, sizes).loads();
 }
 
-/** Frames in each other that are followed. */
-const DEEPEST = 12;
+/** Files that load each other in a row, as far as they are followed. */
+const DEEPEST = 200;
 
 class Loading {
   readonly #steps: LoadStep[] = [];

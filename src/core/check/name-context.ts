@@ -2,8 +2,9 @@
 
 import { oneCharacterAByte } from '../bytes.ts';
 import type { MissingName } from '../judge/rule.ts';
+import { onceFor } from '../once-for.ts';
 import { givenNames, serverNames } from '../order/given-names.ts';
-import { type Missing, namesOf } from '../order/page-run.ts';
+import { type Missing, namesOf, type PageRun } from '../order/page-run.ts';
 import { type Holder, holderOf } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Span } from '../read/reading.ts';
@@ -12,7 +13,7 @@ import type { Finding } from '../report.ts';
 import { nameOf } from '../site/inventory.ts';
 import { nearestName } from './near-name.ts';
 import type { HandlerNeed } from './page-code.ts';
-import { type Entry, factsIn } from './run-list.ts';
+import { type Entry, factsIn, type RunList } from './run-list.ts';
 import { calledIn, type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
 import type { ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
@@ -23,19 +24,33 @@ export function elementPlace(
   name: string,
   bytesOf: (path: string) => Uint8Array,
 ): number | null {
-  const isId = share.anchors?.has(name) ?? false;
+  if (!share.anchors?.has(name)) return namedIn(share, bytesOf).get(name) ?? null;
   const escaped = name.replace(/[$]/g, '\\$&');
   const text = oneCharacterAByte(bytesOf(share.file));
-  const pattern = isId
-    ? new RegExp(`\\bid\\s*=\\s*(["']?)${escaped}(?:\\1)(?=[\\s>/]|$|["'])`, 'i')
-    : new RegExp(
-        `<(?:embed|form|iframe|img|object)\\b[^>]*\\sname\\s*=\\s*(["']?)${escaped}\\1(?=[\\s>/])`,
-        'i',
-      );
-  const found = text.search(pattern);
-  if (found >= 0 || !isId) return found < 0 ? null : found;
+  const found = text.search(new RegExp(`\\bid\\s*=\\s*(["']?)${escaped}(?:\\1)(?=[\\s>/]|$|["'])`, 'i'));
+  if (found >= 0) return found;
   // The name of an anchor is no name of the page's elements; an id may be written with character references.
-  return new RegExp(`<a\\b[^>]*\\sname\\s*=\\s*["']?${escaped}`, 'i').test(text) ? null : 0;
+  return new RegExp(`<a\\b[^>]{0,2000}\\sname\\s*=\\s*["']?${escaped}`, 'i').test(text) ? null : 0;
+}
+
+const NAMED =
+  /<(?:embed|form|iframe|img|object)\b[^>]{0,2000}?\sname\s*=\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\s"'>]{1,200}))/gi;
+const named = new WeakMap<Share, ReadonlyMap<string, number>>();
+
+/** Elements that are there by their `name`, each with its place; looked for where some name is missing. */
+function namedIn(share: Share, bytesOf: (path: string) => Uint8Array): ReadonlyMap<string, number> {
+  let places = named.get(share);
+  if (places === undefined) {
+    const text = oneCharacterAByte(bytesOf(share.file));
+    const found = Array.from(text.matchAll(NAMED), (match): [string, number] => [
+      match[1] ?? match[2] ?? match[3] ?? '',
+      match.index,
+    ]);
+    // Of several the first counts.
+    places = new Map(found.reverse());
+    named.set(share, places);
+  }
+  return places;
 }
 
 /** Hosts' files that make a name by which nobody would know them. */
@@ -47,6 +62,7 @@ const knownAs: Readonly<Record<string, RegExp>> = {
 
 export class NameContext {
   readonly #makers: ReadonlyMap<string, readonly string[]>;
+  readonly #sought = new Set<string>();
 
   constructor(
     failing: readonly RunningPage[],
@@ -57,7 +73,14 @@ export class NameContext {
       ...run.missing.map(({ step }) => step.name),
       ...openNames(share, run),
     ]);
-    this.#makers = files.makersOf(new Set(names), sources.bytesOf);
+    const wanted = [...new Set(names)].slice(0, MOST_SOUGHT);
+    this.#makers = files.makersOf(new Set(wanted), sources.bytesOf);
+  }
+
+  /** Where so many are missing, nothing is misspelt. */
+  #isSought(name: string): boolean {
+    this.#sought.add(name);
+    return this.#sought.size <= MOST_SOUGHT;
   }
 
   readonly encodingOf = (path: string): string => this.files.ledger.get(path)?.encoding ?? 'utf-8';
@@ -98,9 +121,12 @@ export class NameContext {
     const later = entryAt(this.#firstInOrder(page, found));
     const stopped = entryAt(found.stopped.find((index) => index !== found.script));
     const isOwn = found.step.does === 'unborn' || found.stopped.includes(found.at);
-    const { order } = page.run;
-    const behind = order.slice(order.indexOf(found.script) + 1).map((index) => entries[index] as Entry);
-    const hosted = behind.filter(({ facts, address }) => facts === 'unknown' && address !== null);
+    const places = placesIn(page.run);
+    const place = places.get(found.script) as number;
+    const { hosted: all } = sortsOf(page.list);
+    const hosted = all
+      .filter((index) => (places.get(index) as number) > place)
+      .map((index) => entries[index] as Entry);
     const around = this.#around(page, name, later === null && !isOwn && stopped === null);
     const missing: MissingName = {
       ...this.plainly(page, entries[found.at] as Entry, name),
@@ -122,28 +148,25 @@ export class NameContext {
 
   /** What nobody makes on the page: who could, and what was meant. */
   #around(
-    { list: { entries }, run }: RunningPage,
+    { list, run }: RunningPage,
     name: string,
     isWanted: boolean,
   ): Pick<MissingName, 'leftOut' | 'near' | 'inModule' | 'absent' | 'stopped' | 'isOfServers'> {
-    const files = new Set(entries.map(({ file }) => file));
-    const inModule = entries.find((entry) => factsIn(entry)?.inside.has(name));
+    const { files, inside, unparsed: refused, absent: gone } = sortsOf(list);
+    const inModule = inside.get(name);
     const isOfServers = serverNames.has(name);
-    const unparsed = entries.find((entry) => entry.facts === 'missing' && this.#mentions(entry, name));
-    const absent = likeliest(
-      name,
-      entries.filter(({ facts, file, address }) => facts === 'missing' && file === null && address !== null),
-    );
+    const unparsed = isWanted ? refused.find((entry) => this.#mentions(entry, name)) : undefined;
+    const absent = likeliest(name, gone);
     if (!isWanted)
       return { leftOut: [], near: null, inModule: null, absent: null, stopped: null, isOfServers };
     const leftOut = (this.#makers.get(name) ?? []).filter((path) => !files.has(path));
-    const own = new Set([
-      ...run.names,
-      ...entries.flatMap((entry) => [...namesOf(factsIn(entry) ?? nothing)]),
-    ]);
+    const own = namesAround({ list, run });
     return {
       leftOut,
-      near: leftOut.length > 0 || inModule ? null : (nearestName(name, own) ?? nearestName(name, givenNames)),
+      near:
+        leftOut.length > 0 || inModule || !this.#isSought(name)
+          ? null
+          : (nearestName(name, own) ?? nearestName(name, givenNames)),
       inModule: inModule === undefined ? null : (inModule.file ?? 'the script of the page'),
       absent: absent?.address ?? null,
       stopped: unparsed?.file ?? null,
@@ -155,8 +178,10 @@ export class NameContext {
     return file !== null && oneCharacterAByte(this.sources.bytesOf(file)).includes(name);
   }
 
-  #firstInOrder({ run: { order } }: RunningPage, { later }: Missing): number | undefined {
-    return order.find((index) => later.includes(index));
+  #firstInOrder({ run }: RunningPage, { later }: Missing): number | undefined {
+    const places = placesIn(run);
+    const placeOf = (index: number) => places.get(index) as number;
+    return later.toSorted((one, other) => placeOf(one) - placeOf(other))[0];
   }
 
   /** The order as it is, and as it should be: of what needs the name, and what makes it. */
@@ -191,7 +216,39 @@ export class NameContext {
   }
 }
 
+/** Pages that run the same are asked about many names. */
+const sortsOf = onceFor(({ entries }: RunList) => {
+  const inside = new Map<string, Entry>();
+  for (const entry of entries)
+    for (const name of factsIn(entry)?.inside ?? []) if (!inside.has(name)) inside.set(name, entry);
+  const missing = entries.filter(({ facts }) => facts === 'missing');
+  const isHosted = ({ facts, address }: Entry) => facts === 'unknown' && address !== null;
+  return {
+    files: new Set(entries.map(({ file }) => file)),
+    /** What modules have for themselves. */
+    inside,
+    unparsed: missing.filter(({ file }) => file !== null).slice(0, MOST_REFUSED),
+    absent: missing.filter(({ file, address }) => file === null && address !== null),
+    /** Numbers of scripts of other hosts. */
+    hosted: [...entries.keys()].filter((index) => isHosted(entries[index] as Entry)),
+  };
+});
+/** Scripts that do not parse and are searched for a name. */
+const MOST_REFUSED = 20;
+const placesIn = onceFor(({ order }: PageRun) => new Map(order.map((script, place) => [script, place])));
+const namesInList = onceFor(
+  ({ entries }: RunList) => new Set(entries.flatMap((entry) => [...namesOf(factsIn(entry) ?? nothing)])),
+);
+
+/** The names of a page: those that its scripts make, and those that they would. */
+function* namesAround({ list, run }: Pick<RunningPage, 'list' | 'run'>): Iterable<string> {
+  yield* run.names;
+  for (const name of namesInList(list)) if (!run.names.has(name)) yield name;
+}
+
 const MOST_BETWEEN = 6;
+/** Names whose makers are looked for in files that no page loads: each is a search through all of them. */
+const MOST_SOUGHT = 200;
 const nothing = { atLoad: [], anytime: new Set<string>() } as never;
 
 /** The script of another host that a name is known by; else the only one. */

@@ -87,9 +87,7 @@ class Lister {
 
   /** A module, after all that it imports; where one of them cannot be had, none of them runs. */
   #addModules(number: number, tag: ScriptTag): void {
-    const entries: Entry[] = [];
-    const seen = new Set<string>();
-    const isWhole = this.#visit(this.#entryOf(number, tag), seen, entries);
+    const { entries, isWhole } = this.#graphOf(this.#entryOf(number, tag));
     for (const entry of entries) {
       if (entry.file !== null && this.#modules.has(entry.file)) continue;
       if (entry.file !== null && isWhole) this.#modules.add(entry.file);
@@ -97,39 +95,35 @@ class Lister {
     }
   }
 
-  /** False where something is missing that the module cannot run without. */
-  #visit(entry: Entry, seen: Set<string>, entries: Entry[]): boolean {
-    const { facts, file } = entry;
-    let isWhole = facts !== 'missing';
-    const imports = new Map<string, string>();
-    if (typeof facts !== 'string')
-      for (const specifier of facts.imports) {
-        const path = this.#find(specifier, file);
-        if (path === 'elsewhere')
-          entries.push({ ...entry, file: null, address: specifier, facts: 'unknown' });
-        else if (path === null) isWhole = false;
-        else {
-          imports.set(specifier, path);
-          isWhole = this.#visitImport(entry, specifier, path, seen, entries) && isWhole;
-        }
+  /** What a module imports, before itself; a long row of imports takes no stack. */
+  #graphOf(root: Entry): { readonly entries: readonly Entry[]; readonly isWhole: boolean } {
+    const entries: Entry[] = [];
+    const seen = new Set<string>();
+    let isWhole = true;
+    const open: Opened[] = [opened(root)];
+    for (let top = open.at(-1); top !== undefined; top = open.at(-1)) {
+      const { entry, imports, specifiers } = top;
+      if (entry.facts === 'missing') isWhole = false;
+      const specifier = specifiers.shift();
+      if (specifier === undefined) {
+        entries.push({ ...entry, module: entry.file, imports });
+        open.pop();
+        continue;
       }
-    entries.push({ ...entry, module: file, imports });
-    return isWhole;
-  }
-
-  #visitImport(
-    importer: Entry,
-    specifier: string,
-    path: string,
-    seen: Set<string>,
-    entries: Entry[],
-  ): boolean {
-    const { files, bytesOf } = this.listing;
-    const facts = files.factsOf(path, 'module', bytesOf) ?? 'missing';
-    const isGiven = this.#compare(importer, specifier, path, facts);
-    if (seen.has(path)) return isGiven;
-    seen.add(path);
-    return this.#visit({ ...importer, file: path, facts }, seen, entries) && isGiven;
+      const path = this.#find(specifier, entry.file);
+      if (path === null) isWhole = false;
+      else if (path === 'elsewhere')
+        entries.push({ ...entry, file: null, address: specifier, facts: 'unknown' });
+      else {
+        imports.set(specifier, path);
+        const { files, bytesOf } = this.listing;
+        const facts = files.factsOf(path, 'module', bytesOf) ?? 'missing';
+        if (!this.#compare(entry, specifier, path, facts)) isWhole = false;
+        if (!seen.has(path)) open.push(opened({ ...entry, file: path, facts }));
+        seen.add(path);
+      }
+    }
+    return { entries, isWhole };
   }
 
   #compare(importer: Entry, specifier: string, from: string, facts: Entry['facts']): boolean {
@@ -157,6 +151,18 @@ class Lister {
     if (found !== null) return found.path;
     return resolveIn(address, base, resolver.published).in === 'elsewhere' ? 'elsewhere' : null;
   }
+}
+
+/** A module whose imports are gone through. */
+interface Opened {
+  readonly entry: Entry;
+  /** Those that are still to come. */
+  readonly specifiers: string[];
+  readonly imports: Map<string, string>;
+}
+
+function opened(entry: Entry): Opened {
+  return { entry, specifiers: [...(factsIn(entry)?.imports ?? [])], imports: new Map() };
 }
 
 /** The facts of an entry, where there are any. */

@@ -31,6 +31,8 @@ interface Wait extends Pick<Waiting, 'together'> {
   readonly behind: readonly number[];
 }
 
+/** Scripts of a page whose waiting is tried one by one. */
+const MOST_TRIED = 200;
 const ALONE: Wait = { behind: [], together: 'defer' };
 
 /** For each tag that a page waits for; pages that run the same have one list. */
@@ -42,6 +44,7 @@ const waitsIn = onceFor(({ entries }: RunList): readonly Wait[] => {
 });
 
 function waitOf(entries: readonly Entry[], index: number): Wait {
+  if (entries.length > MOST_TRIED) return { behind: [], together: 'unknown' };
   const behind = [...entries.keys()].filter((one) => one > index && entries[one]?.runs === 'at-once');
   if (behind.length === 0) return ALONE;
   const isKnown = [index, ...behind].every((one) => {

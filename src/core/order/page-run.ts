@@ -1,4 +1,5 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
+import { pushTo } from '../group-by.ts';
 import { serverNames } from './given-names.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
@@ -43,7 +44,7 @@ export interface PageRun {
 export type IsThere = (
   name: string,
   script: number,
-  before: readonly number[],
+  before: ReadonlySet<number>,
   isAfterLoad: boolean,
 ) => boolean;
 
@@ -67,8 +68,11 @@ class PageRunner {
   readonly #racing = new Set<string>();
   /** Names made while the page is parsed, each with the first script that does. */
   readonly #madeAtOnce = new Map<string, number>();
-  readonly #before: number[] = [];
+  readonly #before = new Set<number>();
   #isUnknown = false;
+  #makers: Map<string, number[]> | null = null;
+  /** Scripts that run whenever they come, and that nobody has passed yet. */
+  readonly #waitingForNobody: number[];
   readonly #missing: Omit<Missing, 'later' | 'stopped'>[] = [];
   /** All scripts have run. */
   #isAfterLoad = false;
@@ -80,13 +84,15 @@ class PageRunner {
   constructor(
     readonly scripts: readonly PageScript[],
     readonly isThere: IsThere,
-  ) {}
+  ) {
+    this.#waitingForNobody = [...scripts.keys()].filter((index) => scripts[index]?.runs === 'async');
+  }
 
   run(): PageRun {
     const order = orderOf(this.scripts);
     const { scripts } = this;
     for (const number of order) {
-      this.#before.push(number);
+      this.#before.add(number);
       const script = scripts[number] as PageScript;
       // From its tag on, what nobody waits for may run at any time.
       if (script.runs !== 'async') this.#race(number, script);
@@ -94,14 +100,15 @@ class PageRunner {
     }
     for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
     this.#runAfterLoad(order);
+    const places: number[] = [];
+    for (const [place, number] of order.entries()) places[number] = place;
     const missing = this.#missing.map((one): Missing => {
       const { script, step, isAfterLoad } = one;
       const makers = this.#makersOf(step.name);
-      const place = order.indexOf(script);
-      const later = makers.filter(
-        (maker) => order.indexOf(maker) > place || scripts[maker]?.runs === 'async',
-      );
-      const stopped = makers.filter((maker) => this.#stopped.has(maker) && !later.includes(maker));
+      const isLater = (maker: number) =>
+        (places[maker] as number) > (places[script] as number) || scripts[maker]?.runs === 'async';
+      const later = makers.filter(isLater);
+      const stopped = makers.filter((maker) => this.#stopped.has(maker) && !isLater(maker));
       return { ...one, later: step.does === 'unborn' || isAfterLoad ? [] : later, stopped };
     });
     return { missing, order, names: this.#names, isUnknown: this.#isUnknown };
@@ -129,18 +136,23 @@ class PageRunner {
 
   /** Notes what scripts may have made that nobody waits for, and that stand before this one. */
   #race(number: number, { runs }: PageScript): void {
-    for (const [index, one] of this.scripts.entries()) {
-      if (one.runs !== 'async' || (runs === 'at-once' && index > number)) continue;
-      const { facts } = one;
+    for (let index = this.#waitingForNobody[0]; index !== undefined; index = this.#waitingForNobody[0]) {
+      if (runs === 'at-once' && index > number) return;
+      this.#waitingForNobody.shift();
+      const { facts } = this.scripts[index] as PageScript;
       if (facts === 'unknown') this.#isUnknown = true;
       if (typeof facts !== 'string') for (const name of namesOf(facts)) this.#racing.add(name);
     }
   }
 
-  #makersOf(name: string): number[] {
-    return this.scripts.flatMap(({ facts }, index) =>
-      typeof facts !== 'string' && makes(facts, name) ? index : [],
-    );
+  /** The scripts that make a name, or may; of all names at once, since many may be missing. */
+  #makersOf(name: string): readonly number[] {
+    if (this.#makers === null) {
+      this.#makers = new Map();
+      for (const [index, { facts }] of this.scripts.entries())
+        if (typeof facts !== 'string') for (const one of allNamesOf(facts)) pushTo(this.#makers, one, index);
+    }
+    return this.#makers.get(name) ?? [];
   }
 
   #runScript(number: number, { facts, runs }: PageScript): void {
@@ -254,6 +266,13 @@ function orderOf(scripts: readonly PageScript[]): number[] {
   return (['at-once', 'deferred', 'async'] as const).flatMap((when) =>
     numbers.filter((index) => scripts[index]?.runs === when),
   );
+}
+
+/** Those that it makes once the page is there included. */
+function allNamesOf(facts: ScriptFacts): Set<string> {
+  const names = namesOf(facts);
+  for (const { does, name } of facts.afterLoad) if (does === 'makes') names.add(name);
+  return names;
 }
 
 /** All names that a script makes or may make while the page is loaded. */

@@ -21,19 +21,24 @@ const groups: readonly (readonly [name: string, kinds: readonly Kind[], colour: 
   ['other', ['data', 'manifest', 'download', 'anchor'], '#8d8d8d'],
 ];
 
+interface Row extends Pick<LoadStep, 'depth' | 'kind' | 'found'> {
+  readonly name: string;
+  readonly bytes: number;
+  readonly way: string;
+}
+
 export function loadsAsSvg({ page, bytes, steps }: Loads): string {
-  const rows = [
-    { name: page, depth: -1, bytes, kind: 'page' as Kind, way: 'the page', found: true as LoadStep['found'] },
-  ].concat(
-    steps.map((step) => ({
+  const rows: readonly Row[] = [
+    { name: page, depth: -1, bytes, kind: 'page', way: 'the page', found: true },
+    ...steps.map((step) => ({
       name: nameOfStep(step),
       depth: step.depth,
       bytes: step.bytes ?? 0,
       kind: step.kind,
       way: step.found === false ? 'not there' : step.found === 'elsewhere' ? 'on another host' : step.way,
       found: step.found,
-    })) as never,
-  );
+    })),
+  ];
   const deepest = rows.reduce((most, { depth }) => Math.max(most, depth + 1), 0);
   const wait = Math.min(WAIT, BARS / 2 / Math.max(deepest, 1));
   const largest = rows.reduce((most, one) => Math.max(most, one.bytes), 1);
@@ -52,7 +57,7 @@ export function loadsAsSvg({ page, bytes, steps }: Loads): string {
         : `<rect x="${x}" y="${y + 4}" width="${length.toFixed(1)}" height="14" rx="2" fill="${colour}"/>`;
     const amount = row.found === true ? `${row.bytes.toLocaleString('en')} · ` : '';
     const after = x + (row.found === false ? 40 : length) + 8;
-    const label = `<text x="${LABELS - 10}" y="${y + 15}" text-anchor="end"${row.found === false ? ' fill="#b3261e"' : ''}>${forMarkup(shortened(row.name))}</text>`;
+    const label = `<text x="${LABELS - 10}" y="${y + 15}" text-anchor="end"${row.found === false ? ' class="lost"' : ''}>${forMarkup(shortened(row.name))}</text>`;
     return `${label}${bar}<text class="soft" x="${after.toFixed(1)}" y="${y + 15}">${amount}${forMarkup(row.way)}</text>`;
   });
   const used = groups.filter(([, kinds]) => rows.some(({ kind }) => kinds.includes(kind)));
@@ -65,7 +70,7 @@ export function loadsAsSvg({ page, bytes, steps }: Loads): string {
     return `<line x1="${x}" y1="${TOP - 6}" x2="${x}" y2="${height - 40}"/>`;
   });
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}" height="${height}" viewBox="0 0 ${WIDTH} ${height}" role="img" aria-label="What ${forMarkup(page)} loads">
-<style>text{font:13px system-ui,sans-serif;fill:#1f2a30}text.soft{fill:#5b6770;font-size:12px}text.head{font-size:16px;font-weight:600}line{stroke:#d9dee1}</style>
+<style>text{font:13px system-ui,sans-serif;fill:#1f2a30}text.soft{fill:#5b6770;font-size:12px}text.head{font-size:16px;font-weight:600}text.lost{fill:#b3261e}line{stroke:#d9dee1}</style>
 <rect width="100%" height="100%" fill="#fff"/>
 <text class="head" x="20" y="46">${forMarkup(shortened(page))}</text>
 ${lines.join('')}

@@ -15,6 +15,7 @@ const kills = (call) => ({
   env: { CRAVEL_KILLS: String(amount * 4), CRAVEL_KILL_PAGES: '300', CRAVEL_KILL_CALL: call },
 });
 const parts = [
+  { name: 'loads', file: 'test/browser/loads.test.ts', env: { CRAVEL_PAGES: String(amount * 10) } },
   { name: 'projects', file: 'test/browser/scaffold.test.ts', env: { CRAVEL_RUNS: String(amount) } },
   ...['html', 'css'].map((format) => ({
     name: `${format} soup`,

@@ -3,6 +3,7 @@ import assert from 'node:assert/strict';
 import { cpSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import type { Page } from 'playwright-core';
 import { ProjectCheck } from '../../src/disk/check.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { projectFolder } from '../support/program.ts';
@@ -63,45 +64,71 @@ function madeUp(amount: number): Files {
   return files;
 }
 
+/** Pages that are made up; `npm run long` makes more. */
+const PAGES = Number(process.env.CRAVEL_PAGES ?? 24);
+/** Pages that are open at once: most of their time they wait. */
+const AT_ONCE = 6;
+
 async function compare(folder: string, pages: readonly string[]): Promise<void> {
   const server = await servePlainly(folder);
   const check = new ProjectCheck(folder);
   await check.look();
-  const page = await newPage();
-  for (const path of pages) {
-    const asked = new Set<string>();
-    const listen = (request: { url(): string }) => {
-      const { pathname } = new URL(request.url());
-      if (request.url().startsWith(server.address))
-        asked.add(decodeURIComponent(pathname.replace('/ferry/', '')));
-    };
-    page.on('request', listen);
-    await page.goto(server.address + path, { waitUntil: 'networkidle' });
-    page.off('request', listen);
-    const ran: string[] = await page.evaluate(() => (globalThis as { ran?: string[] }).ran ?? []);
-    const told = check.loads(join(folder, path));
-    const listed = new Map(told.steps.map(({ target, way }) => [target ?? '', way]));
-    asked.delete(path);
-    for (const one of asked) assert.ok(listed.has(one), `${path}: ${one} is asked for, and not listed`);
-    for (const [one, way] of listed)
-      if (SURE.test(way)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
-    // Scripts that nobody waits for run whenever they come.
-    const free = new Set(told.scripts.flatMap(({ script, runs }) => (runs === 'async' ? script : [])));
-    const inOrder = told.scripts
-      .map(({ script }) => script)
-      .filter((one) => ran.includes(one) && !free.has(one));
-    assert.deepEqual(
-      inOrder,
-      ran.filter((one) => !free.has(one)),
-      path,
-    );
-  }
-  await page.close();
+  const waiting = [...pages];
+  const work = async () => {
+    const page = await newPage();
+    for (let path = waiting.shift(); path !== undefined; path = waiting.shift()) {
+      const { asked, ran } = await loadedBy(page, server.address, path);
+      compareOne(path, asked, ran, check.loads(join(folder, path)));
+    }
+    await page.close();
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
   server.close();
 }
 
+/** What a page asks for, and its scripts in the order in which they ran. */
+async function loadedBy(
+  page: Page,
+  address: string,
+  path: string,
+): Promise<{ asked: Set<string>; ran: readonly string[] }> {
+  const asked = new Set<string>();
+  const listen = (request: { url(): string }) => {
+    const { pathname } = new URL(request.url());
+    if (request.url().startsWith(address)) asked.add(decodeURIComponent(pathname.replace('/ferry/', '')));
+  };
+  page.on('request', listen);
+  await page.goto(address + path, { waitUntil: 'networkidle' });
+  page.off('request', listen);
+  const ran: string[] = await page.evaluate(() => (globalThis as { ran?: string[] }).ran ?? []);
+  asked.delete(path);
+  return { asked, ran };
+}
+
+function compareOne(
+  path: string,
+  asked: ReadonlySet<string>,
+  ran: readonly string[],
+  told: ReturnType<ProjectCheck['loads']>,
+): void {
+  const listed = new Map(told.steps.map(({ target, way }) => [target ?? '', way]));
+  for (const one of asked) assert.ok(listed.has(one), `${path}: ${one} is asked for, and not listed`);
+  for (const [one, way] of listed)
+    if (SURE.test(way)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
+  // Scripts that nobody waits for run whenever they come.
+  const free = new Set(told.scripts.flatMap(({ script, runs }) => (runs === 'async' ? script : [])));
+  const inOrder = told.scripts
+    .map(({ script }) => script)
+    .filter((one) => ran.includes(one) && !free.has(one));
+  assert.deepEqual(
+    inOrder,
+    ran.filter((one) => !free.has(one)),
+    path,
+  );
+}
+
 test('the files of a page are those that a browser asks for, its scripts in the order in which they run', async (t) => {
-  const files = madeUp(24);
+  const files = madeUp(PAGES);
   await compare(
     temporaryFolder(t, files),
     Object.keys(files).filter((path) => /^p\d+\.html$/.test(path)),

@@ -7,7 +7,7 @@ import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
 /** Pages that are open at once: most of their time they wait. */
-const AT_ONCE = 6;
+const AT_ONCE = 3;
 const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse)$/;
 
 function filesOf({ markup, files }: OrderCase): Files {
@@ -17,31 +17,51 @@ function filesOf({ markup, files }: OrderCase): Files {
   };
 }
 
+/** Cases that are opened side by side, each in a frame of its own. */
+const TOGETHER = 19;
+
 /** What fails on each page, as `file:line name`; of what does not parse, the file. */
 async function failuresOf(t: TestContext, cases: readonly OrderCase[]): Promise<string[][]> {
-  const all = cases.flatMap((one, index) =>
-    Object.entries(filesOf(one)).map(([path, content]) => [`${index}/${path}`, content] as const),
+  const numbers = [...cases.keys()];
+  const rows = Array.from({ length: Math.ceil(cases.length / TOGETHER) }, (_none, row) =>
+    numbers.slice(row * TOGETHER, (row + 1) * TOGETHER),
   );
-  const server = await servePlainly(temporaryFolder(t, Object.fromEntries(all)));
+  const frames = rows.map((row) =>
+    row.map((index) => `<iframe src="${index}/index.html"></iframe>`).join(''),
+  );
+  const server = await servePlainly(
+    temporaryFolder(
+      t,
+      Object.fromEntries([
+        ...cases.flatMap((one, index) =>
+          Object.entries(filesOf(one)).map(([path, content]) => [`${index}/${path}`, content] as const),
+        ),
+        ...frames.map(
+          (markup, row) => [`row-${row}.html`, `<!doctype html><title>x</title>${markup}`] as const,
+        ),
+      ]),
+    ),
+  );
   const failures = cases.map((): string[] => []);
-  const waiting = [...cases.keys()];
+  const waiting = [...rows.keys()];
   const work = async () => {
     const page = await newPage();
     const session = await page.context().newCDPSession(page);
     await session.send('Runtime.enable');
-    let found: string[] = [];
     session.on('Runtime.exceptionThrown', ({ exceptionDetails }) => {
       const { url = '', lineNumber, exception, stackTrace } = exceptionDetails;
-      const text = exception?.description ?? '';
       const [frame] = stackTrace?.callFrames ?? [];
-      const at = new URL(frame?.url || url || page.url()).pathname.replace(/^\/ferry\/\d+\/?/, '');
+      const [, index, path = ''] = /\/ferry\/(\d+)\/?(.*)$/.exec(new URL(frame?.url || url).pathname) ?? [];
       const line = (frame?.lineNumber ?? lineNumber) + 1;
-      found.push(failureOf(text, at === '' ? 'index.html' : at, line));
+      const failure = failureOf(exception?.description ?? '', path === '' ? 'index.html' : path, line);
+      failures[Number(index)]?.push(failure);
     });
-    for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
-      found = failures[index] as string[];
-      await page.goto(`${server.address}${index}/index.html`, { waitUntil: 'load' });
-      for (const button of await page.$$('button')) await button.evaluate((one: HTMLElement) => one.click());
+    for (let row = waiting.shift(); row !== undefined; row = waiting.shift()) {
+      await page.goto(`${server.address}row-${row}.html`, { waitUntil: 'load' });
+      for (const frame of page.frames())
+        await frame.evaluate(() => {
+          for (const button of document.querySelectorAll('button')) button.click();
+        });
       // What rejects a promise is told a moment later.
       await page.evaluate(() => new Promise((done) => setTimeout(done)));
     }

@@ -118,6 +118,17 @@ export interface Report {
   readonly sites: readonly SiteReport[];
 }
 
+interface Placed {
+  readonly file: string;
+  readonly offset: number;
+}
+
+/** In the order of files and offsets. */
+export function byPlace(one: Placed, other: Placed): number {
+  if (one.file !== other.file) return one.file < other.file ? -1 : 1;
+  return one.offset - other.offset;
+}
+
 export function countGrades(findings: readonly Finding[]): Record<Grade, number> {
   const counts: Record<Grade, number> = { broken: 0, fragile: 0, misplaced: 0, untidy: 0 };
   for (const { grade } of findings) counts[grade]++;

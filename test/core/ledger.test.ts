@@ -1,47 +1,13 @@
 /** What a change of one file changes for the site, and that nothing else is looked at again for it. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { Contents } from '../../src/core/check/contents.ts';
 import { Ledger } from '../../src/core/check/ledger.ts';
-import { FileMarks } from '../../src/core/check/marks.ts';
-import { Sayings } from '../../src/core/check/sayings.ts';
-import type { Share } from '../../src/core/check/share.ts';
-import { shareOf } from '../../src/core/check/take.ts';
-import { concerned } from '../../src/core/judge/index.ts';
 import type { Facet } from '../../src/core/judge/rule.ts';
-import { readFile } from '../../src/core/read/read.ts';
-import type { Reading } from '../../src/core/read/reading.ts';
-import { Resolver } from '../../src/core/resolve/resolver.ts';
-import type { SiteView } from '../../src/core/resolve/subject.ts';
-import { makeInventory } from '../../src/core/site/inventory.ts';
-import { bytesOf } from '../support/site.ts';
+import { sharesIn } from '../support/shares.ts';
 
-const inventory = makeInventory(['index.html', 'a.html', 'b.html', 'p.png', 's.css', 'j.js', 'w.js', 'm.js']);
-const contents = new Contents(
-  () => null,
-  () => null,
-);
-const site: SiteView = {
-  inventory,
-  published: null,
-  places: {},
-  entry: 'index.html',
-  anchorsOf: () => null,
-  contentOf: contents.of,
-  holds: contents.holds,
-};
-const around = {
-  site,
-  resolver: new Resolver(inventory, null, concerned.address),
-  sayings: new Sayings(),
-  marks: new FileMarks(),
-  isOnline: false,
-  comparesMenus: true,
+const share = sharesIn(['index.html', 'a.html', 'b.html', 'p.png', 's.css', 'j.js', 'w.js', 'm.js'], {
   samples: ['Six crossings a day.'],
-  masters: new Map(),
-};
-const share = (file: string, text: string): Share =>
-  shareOf(file, bytesOf(text), readFile(file, bytesOf(text)) as Reading, around);
+});
 
 const facets: readonly Facet[] = [
   'names',

@@ -2,17 +2,9 @@ import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { startCheck } from '../../src/core/check/check.ts';
-import { Contents } from '../../src/core/check/contents.ts';
-import { FileMarks } from '../../src/core/check/marks.ts';
-import { Sayings } from '../../src/core/check/sayings.ts';
-import { shareOf } from '../../src/core/check/take.ts';
-import { concerned } from '../../src/core/judge/index.ts';
-import { readFile } from '../../src/core/read/read.ts';
-import type { Reading } from '../../src/core/read/reading.ts';
 import type { SiteReport } from '../../src/core/report.ts';
-import { Resolver } from '../../src/core/resolve/resolver.ts';
-import type { SiteView } from '../../src/core/resolve/subject.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
+import { sharesIn } from '../support/shares.ts';
 import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
 
 const inventoryOf = (files: Files) => makeInventory(Object.keys(files));
@@ -129,34 +121,9 @@ test('what is kept of a file is plain data, and a copy of it serves as well', ()
       <script type=module>import "tide"; import "pier"</script><iframe srcdoc="<img src=p.png>"></iframe>`,
     'a.html': '<p id=x><!-- Part: navigation --><a href=index.html#no>n</a><!-- End of part: navigation -->',
   };
-  const bytes = (path: string) => new TextEncoder().encode(files[path] as string);
-  const inventory = makeInventory([...Object.keys(files), 'a.css', 'm.js', 'p.png']);
-  const contents = new Contents(
-    () => null,
-    () => null,
-  );
-  const site: SiteView = {
-    inventory,
-    published: null,
-    places: {},
-    entry: 'index.html',
-    anchorsOf: () => null,
-    contentOf: contents.of,
-    holds: contents.holds,
-  };
-  const around = {
-    site,
-    contents,
-    resolver: new Resolver(inventory, null, concerned.address),
-    sayings: new Sayings(),
-    marks: new FileMarks(),
-    isOnline: true,
-    comparesMenus: true,
-    samples: [],
-    masters: new Map(),
-  };
+  const shareOf = sharesIn([...Object.keys(files), 'a.css', 'm.js', 'p.png'], { isOnline: true });
   const copies = Object.keys(files).map((path) => {
-    const share = shareOf(path, bytes(path), readFile(path, bytes(path)) as Reading, around);
+    const share = shareOf(path, files[path] as string);
     const copy = structuredClone(share);
     assert.deepEqual(copy, share);
     return copy;

@@ -219,13 +219,25 @@ function liveReports(states: readonly Files[], isPrepared: boolean): SiteReport[
   return reports;
 }
 
+/** The pages with a line more before their content. */
+function shiftedIn(files: Files): Files {
+  const pages = Object.entries(files).filter(([path]) => path.endsWith('.html'));
+  return Object.fromEntries(
+    pages.map(([path, text]) => [path, String(text).replace('<body>', '<body>\n<p>é</p>\n')]),
+  );
+}
+
 test('a change is told as it comes and as it goes', () => {
   for (const [rule, sound, wrong] of rows) {
     const shown = `${rule}: ${JSON.stringify(wrong).slice(0, 400)}`;
     const [whole, broken] = [coldReport(sound), coldReport(wrong)];
     const tells = ({ findings }: SiteReport) => findings.some((one) => one.rule === rule);
     assert.deepEqual([tells(whole), tells(broken)], [false, true], shown);
+    // What stands elsewhere in its page is told there.
+    const shifted = { ...wrong, ...shiftedIn(wrong) };
+    const elsewhere = coldReport(shifted);
     for (const isPrepared of [false, true]) {
+      assert.deepEqual(liveReports([wrong, shifted, wrong], isPrepared), [broken, elsewhere, broken], shown);
       assert.deepEqual(liveReports([sound, wrong, sound], isPrepared), [whole, broken, whole], shown);
       assert.deepEqual(liveReports([wrong, sound, wrong], isPrepared), [broken, whole, broken], shown);
     }

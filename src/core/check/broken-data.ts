@@ -10,8 +10,8 @@ import type { Leads } from './site-facts.ts';
 
 /** `used`: what pages get by addresses in scripts; what was read by its format was told of by that. */
 export function brokenDataOf(used: Leads, ledger: Ledger, { bytesOf, extentIn }: Sources): Finding[] {
-  const own = [...ledger.shares.values()].flatMap(({ data }) => data);
-  const files = new Set([...[...used.values()].flat(), ...own].filter((path) => path.endsWith('.json')));
+  const asked = [...used.values(), ...ledger.data].flat();
+  const files = new Set(asked.filter((path) => path.endsWith('.json')));
   return [...files].flatMap((file) => {
     if (ledger.get(file) !== undefined) return [];
     const bytes = bytesOf(file);

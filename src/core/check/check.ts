@@ -13,7 +13,7 @@ import { notText } from '../read/not-text.ts';
 import { isOwnReport } from '../read/own-report.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import { type Span, toldBy } from '../read/reading.ts';
-import { countGrades, type Finding, type SiteReport, type Unread } from '../report.ts';
+import { byPlace, countGrades, type Finding, type SiteReport, type Unread } from '../report.ts';
 import type { Published } from '../resolve/published.ts';
 import { Resolver } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
@@ -188,6 +188,7 @@ class SiteCheck implements Check {
     const kept = isSame ? before : inventory;
     const isSamePlaces = JSON.stringify(places) === JSON.stringify(this.#site.places);
     if (!isSame || !isSamePlaces) this.#ledger.note('names');
+    if (!isSame) this.#loadOrder.forget();
     Object.assign(this.#site, {
       inventory: kept,
       places: isSamePlaces ? this.#site.places : places,
@@ -214,6 +215,7 @@ class SiteCheck implements Check {
     if (share === undefined) return;
     this.#judgement.forget(file);
     this.#ledger.delete(file);
+    this.#loadOrder.note(share, undefined);
     this.#secondLook.forget(share);
     this.#dependents?.remove(share);
   }
@@ -248,6 +250,7 @@ class SiteCheck implements Check {
       this.#dependents?.remove(before);
     }
     this.#ledger.set(share);
+    this.#loadOrder.note(before, share);
     this.#secondLook.note(share, before);
     this.#dependents?.add(share);
   }
@@ -393,9 +396,3 @@ type BytesOf = (path: string) => Uint8Array;
 const pageAmount = onceFor(
   ({ files, aliases }: Inventory) => [...files].filter((path) => isPage(path) && !aliases.has(path)).length,
 );
-
-/** In the order of files and offsets. */
-function byPlace(a: Finding, b: Finding): number {
-  if (a.file !== b.file) return a.file < b.file ? -1 : 1;
-  return a.offset - b.offset;
-}

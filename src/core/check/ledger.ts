@@ -26,6 +26,8 @@ export class Ledger {
   readonly #speaking = new Map<string, Share>();
   /** Those with addresses that only the pages that run them tell. */
   readonly #awaiting = new Set<string>();
+  /** Those whose own code asks for data. */
+  readonly #asking = new Map<string, readonly string[]>();
   readonly #pages = new Map<string, PageRecord>();
   #pagesInOrder: ReadonlyMap<string, PageRecord> | null = null;
   /** How many files refer to each path; counted when the site first changes. */
@@ -60,6 +62,11 @@ export class Ledger {
 
   get speaking(): Iterable<Share> {
     return this.#speaking.values();
+  }
+
+  /** Files that code asks for, by the file that has it. */
+  get data(): Iterable<readonly string[]> {
+    return this.#asking.values();
   }
 
   get hasRunAddresses(): boolean {
@@ -123,16 +130,19 @@ export class Ledger {
     this.#shares.delete(file);
     this.#speaking.delete(file);
     this.#awaiting.delete(file);
+    this.#asking.delete(file);
     this.#count(before, -1);
     this.#compare(before, undefined);
   }
 
   #keep(file: string, share: Share): void {
-    const { findings, suspected, suspects, runAddresses } = share;
+    const { findings, suspected, suspects, runAddresses, data } = share;
     if (findings.length + suspected.length + suspects.length > 0) this.#speaking.set(file, share);
     else this.#speaking.delete(file);
     if (runAddresses.length > 0) this.#awaiting.add(file);
     else this.#awaiting.delete(file);
+    if (data.length > 0) this.#asking.set(file, data);
+    else this.#asking.delete(file);
   }
 
   /** Counts who refers to what, to keep that up from now on. */

@@ -5,6 +5,7 @@ import { nameRules } from '../judge/index.ts';
 import { onceFor } from '../once-for.ts';
 import { type IsThere, runPage } from '../order/page-run.ts';
 import { holderOf } from '../read/holder.ts';
+import { isPage } from '../read/read.ts';
 import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
@@ -24,6 +25,10 @@ type BytesOf = (path: string) => Uint8Array;
 
 export class LoadOrder {
   readonly #files: ScriptFiles;
+  /** What was said, until something changes that it depends on. */
+  #said: readonly Finding[] | null = null;
+  /** Pages of which something is said, or whose elements decide whether it is. */
+  #concerned: ReadonlySet<string> = new Set();
 
   constructor(
     readonly ledger: Ledger,
@@ -32,11 +37,33 @@ export class LoadOrder {
     this.#files = new ScriptFiles(ledger, libraries);
   }
 
-  judge(resolver: Resolver, given: Sources): readonly Finding[] {
+  /** Everything may be another one: which files there are has changed. */
+  forget(): void {
+    this.#said = null;
+  }
+
+  /** Takes note of the share of a file, in place of `before`. */
+  note(before: Share | undefined, after: Share | undefined): void {
+    if (this.#said !== null && this.#isTelling(before, after)) this.#said = null;
+  }
+
+  #isTelling(before: Share | undefined, after: Share | undefined): boolean {
+    const { file, record } = (after ?? before) as Share;
+    if (record === null) return /\.m?js$/.test(file);
+    const keys = [before, after].map((share) => (share && isRunning(share) ? keyOf(share) : null));
+    return this.#concerned.has(file) || keys[0] !== keys[1];
+  }
+
+  judge(resolver: Resolver, sources: Sources): readonly Finding[] {
+    this.#said ??= this.#judge(resolver, sources);
+    return this.#said;
+  }
+
+  #judge(resolver: Resolver, given: Sources): readonly Finding[] {
     const sources = { ...given, bytesOf: lastOnes(given.bytesOf) };
     const pages = [...this.ledger.pages.keys()].flatMap((path) => {
       const share = this.ledger.get(path);
-      return share === undefined || share.scripts.length + share.handlers.length === 0 ? [] : share;
+      return share !== undefined && isRunning(share) ? share : [];
     });
     const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
       this.#runAlike(alike, resolver, sources.bytesOf),
@@ -48,6 +75,14 @@ export class LoadOrder {
     const failing = running.filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
     );
+    this.#concerned = new Set([
+      ...told.flatMap(({ file, mends }) => [
+        file,
+        ...mends.flatMap(({ edits }) => edits.map((edit) => edit.file)),
+      ]),
+      ...failing.map(({ share }) => share.file),
+      ...running.flatMap(({ share, isByElements }) => (isByElements ? share.file : [])),
+    ]);
     if (failing.length === 0) return told;
     const context = new NameContext(failing, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
@@ -72,7 +107,7 @@ export class LoadOrder {
     const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
     return alike.map((share) => {
       const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
-      if (own.length === 0) return { share, list, run };
+      if (own.length === 0) return { share, list, run, isByElements: wanted.size > 0 };
       const isThere: IsThere = (name, script, before, isAfterLoad) => {
         if (isMade(name, before)) return true;
         const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
@@ -80,9 +115,14 @@ export class LoadOrder {
         const tag = share.scripts[entry.tag] as ScriptTag;
         return place !== null && (isAfterLoad || entry.runs !== 'at-once' || place < tag.offset);
       };
-      return { share, list, run: runPage(list.entries, isThere) };
+      return { share, list, run: runPage(list.entries, isThere), isByElements: true };
     });
   }
+}
+
+/** False for a page that load order says nothing of. */
+function isRunning({ scripts, handlers }: Share): boolean {
+  return scripts.length + handlers.length > 0;
 }
 
 /** A script that is not known through and through. */
@@ -142,7 +182,7 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
   const { share, list, run } = page;
   const lacks: Lack[] = run.missing.map((found) => {
     const entry = list.entries[found.at] as Entry;
-    const spot = spotIn(share, entry, found.step, context.encodingOf, bytesOf);
+    const spot = spotIn(share, entry, found.step, context.files, bytesOf);
     const named = context.missingOf(page, found);
     return {
       page,
@@ -155,7 +195,7 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
     };
   });
   for (const { entry, wanted, from, near } of list.notExported) {
-    const spot = spotIn(share, entry, wanted, context.encodingOf, bytesOf);
+    const spot = spotIn(share, entry, wanted, context.files, bytesOf);
     const missing = { ...context.plainly(page, entry, wanted.name), notExported: from, near };
     const meant = near !== null && wanted.isShort ? `${near} as ${wanted.name}` : near;
     lacks.push({ page, ...spot, missing, target: from, holder: NAME, meant, user: null, makers: [] });
@@ -187,10 +227,10 @@ function spotIn(
   share: Share,
   { file, tag }: Entry,
   place: { readonly start: number; readonly end: number },
-  encodingOf: (path: string) => string,
+  files: ScriptFiles,
   bytesOf: BytesOf,
 ): Pick<Lack, 'file' | 'span'> {
-  if (file !== null) return { file, span: spotOfCode(bytesOf(file), encodingOf(file), null, place) };
+  if (file !== null) return { file, span: spotOfCode(bytesOf(file), files.encodingOf(file), null, place) };
   const within = share.scripts[tag] as ScriptTag;
   return { file: share.file, span: spotOfCode(bytesOf(share.file), share.encoding, within, place) };
 }
@@ -212,7 +252,7 @@ function findingsOf(
       const remark = { ...span, holder, written: missing.name, target, ...said };
       const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
       const pages = [...new Set(alike.map(({ page }) => page.share.file))];
-      const isEverywhere = context.isPage(file) || pages.length === runners.get(file);
+      const isEverywhere = isPage(file) || pages.length === runners.get(file);
       const mends: readonly Mend[] = mendsFor(alike, context, sources);
       return { ...finding, pages: isEverywhere ? null : pages, order: context.orderOf(first), mends };
     }

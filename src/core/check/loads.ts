@@ -10,6 +10,7 @@ import { baseAddress } from '../resolve/resolve.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { mapSpecifier } from '../resolve/specifier.ts';
 import { isBareSpecifier } from './judged.ts';
+import { whenRun } from './page-code.ts';
 
 /** How a browser takes it, and what waits for it. */
 type Way =
@@ -143,7 +144,7 @@ class Loading {
     const address = written.replace(/#.*$/s, '');
     if (isBareSpecifier(reference)) {
       const mapped = mapSpecifier(written, this.#imports, this.#base, file);
-      const way = mapped.by === 'prefix' ? mapped.address : (this.#imports?.imports.get(written) ?? written);
+      const way = mapped.by === 'nothing' ? written : mapped.address;
       return this.resolver.leadsFrom(this.#base, false).of(way);
     }
     // What a script asks for starts from the page that runs it.
@@ -183,12 +184,10 @@ function wayOf(reference: Reference, file: string, reading: Reading, parent: Way
   return holder.syntax === 'markup' && isPage(file) && holder.element !== 'meta' ? 'with the page' : null;
 }
 
-function wayOfScript({ kind, standing }: Reference): Way | null {
-  const held = standing?.attributes ?? {};
-  if (kind === 'script' && 'nomodule' in held) return null;
-  if ('async' in held) return 'async';
-  if (kind === 'module') return 'module';
-  return 'defer' in held ? 'deferred' : 'blocks parsing';
+function wayOfScript(reference: Reference): Way | null {
+  const runs = whenRun(reference);
+  if (runs === 'deferred' && reference.kind === 'module') return 'module';
+  return runs === 'at-once' ? 'blocks parsing' : runs;
 }
 
 /** Queries that a screen does not answer with yes. */

@@ -6,7 +6,6 @@ import { onceFor } from '../once-for.ts';
 import { givenNames, serverNames } from '../order/given-names.ts';
 import { type Missing, namesOf, type PageRun } from '../order/page-run.ts';
 import { type Holder, holderOf } from '../read/holder.ts';
-import { isPage } from '../read/read.ts';
 import type { Span } from '../read/reading.ts';
 import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding } from '../report.ts';
@@ -15,7 +14,7 @@ import { nearestName } from './near-name.ts';
 import type { HandlerNeed } from './page-code.ts';
 import { type Entry, factsIn, type RunList } from './run-list.ts';
 import { calledIn, type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
-import type { ScriptFiles } from './script-files.ts';
+import { inPattern, type ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
 
 /** Where in a page the first element stands that is there by that name (HTML 7.2.2.3); null where there is none. */
@@ -25,7 +24,7 @@ export function elementPlace(
   bytesOf: (path: string) => Uint8Array,
 ): number | null {
   if (!share.anchors?.has(name)) return namedIn(share, bytesOf).get(name) ?? null;
-  const escaped = name.replace(/[$]/g, '\\$&');
+  const escaped = inPattern(name);
   const text = oneCharacterAByte(bytesOf(share.file));
   const found = text.search(new RegExp(`\\bid\\s*=\\s*(["']?)${escaped}(?:\\1)(?=[\\s>/]|$|["'])`, 'i'));
   if (found >= 0) return found;
@@ -81,12 +80,6 @@ export class NameContext {
   #isSought(name: string): boolean {
     this.#sought.add(name);
     return this.#sought.size <= MOST_SOUGHT;
-  }
-
-  readonly encodingOf = (path: string): string => this.files.ledger.get(path)?.encoding ?? 'utf-8';
-
-  isPage(file: string): boolean {
-    return isPage(file);
   }
 
   called(page: RunningPage, entry: Entry): string {

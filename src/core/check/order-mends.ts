@@ -1,8 +1,8 @@
 /** Mends of a load order: tags that move, that wait for others, or that were forgotten. */
 
-import type { FileEdit } from '../change/edit.ts';
+import type { Edit, FileEdit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
-import { insertTag, moveTag, replaceAttribute } from '../mend/script-tags.ts';
+import { addAttribute, insertTag, moveTag, replaceAttribute } from '../mend/script-tags.ts';
 import { type PageScript, runPage } from '../order/page-run.ts';
 import { agreesWithAscii } from '../read/encoding.ts';
 import type { Mend } from '../report.ts';
@@ -67,37 +67,62 @@ function moveEdits(
     if (moved !== null && isHolding((tags) => tags.move(maker, user)))
       return { title: `move ${made} before ${used}`, edits: here(moved) };
   }
-  const change = (
-    tag: ScriptTag,
-    number: number,
-    runs: Runs,
-    name: string,
-    text: string,
-    title: string,
-  ): Proposal => {
-    if (tag.source.in !== 'file' && tag.source.in !== 'host') return null;
-    const edit = replaceAttribute(bytes, tag, name, text);
-    return edit !== null && isHolding((tags) => tags.run(number, runs))
-      ? { title, edits: here([edit]) }
-      : null;
-  };
-  return (
-    (makerTag.runs === 'async'
-      ? change(makerTag, maker, 'deferred', 'async', 'defer', `defer ${made} instead of async`)
-      : null) ??
-    (makerTag.runs === 'async'
-      ? change(makerTag, maker, 'at-once', 'async', '', `load ${made} without async`)
-      : null) ??
-    (userTag.runs === 'async'
-      ? change(userTag, user, 'deferred', 'async', 'defer', `defer ${used} instead of async`)
-      : null) ??
-    (userTag.runs === 'at-once' && makerTag.runs === 'deferred'
-      ? change(userTag, user, 'deferred', '', 'defer', `defer ${used} as well`)
-      : null) ??
-    (makerTag.runs === 'deferred' && makerTag.goal === 'script'
-      ? change(makerTag, maker, 'at-once', 'defer', '', `load ${made} without defer`)
-      : null)
-  );
+  const inTag = (number: number, name: string, text: string) => () =>
+    replaceAttribute(bytes, share.scripts[number] as ScriptTag, name, text);
+  const changes: readonly Change[] = [
+    {
+      isFor: makerTag.runs === 'async',
+      number: maker,
+      to: 'deferred',
+      edit: inTag(maker, 'async', 'defer'),
+      title: `defer ${made} instead of async`,
+    },
+    {
+      isFor: makerTag.runs === 'async',
+      number: maker,
+      to: 'at-once',
+      edit: inTag(maker, 'async', ''),
+      title: `load ${made} without async`,
+    },
+    {
+      isFor: userTag.runs === 'async',
+      number: user,
+      to: 'deferred',
+      edit: inTag(user, 'async', 'defer'),
+      title: `defer ${used} instead of async`,
+    },
+    {
+      isFor: userTag.runs === 'at-once' && makerTag.runs === 'deferred',
+      number: user,
+      to: 'deferred',
+      edit: () => addAttribute(bytes, userTag, 'defer'),
+      title: `defer ${used} as well`,
+    },
+    {
+      isFor: makerTag.runs === 'deferred' && makerTag.goal === 'script',
+      number: maker,
+      to: 'at-once',
+      edit: inTag(maker, 'defer', ''),
+      title: `load ${made} without defer`,
+    },
+  ];
+  for (const { isFor, number, to, edit: make, title } of changes) {
+    const { source } = share.scripts[number] as ScriptTag;
+    // Code of the page has no such attributes.
+    const edit = isFor && (source.in === 'file' || source.in === 'host') ? make() : null;
+    if (edit !== null && isHolding((tags) => tags.run(number, to))) return { title, edits: here([edit]) };
+  }
+  return null;
+}
+
+/** A tag that says when its script runs, and another time that it may say. */
+interface Change {
+  readonly isFor: boolean;
+  /** Of its tag. */
+  readonly number: number;
+  readonly to: Runs;
+  readonly edit: () => Edit | null;
+  readonly title: string;
 }
 
 /** The scripts of a page in another order, or run at another time. */

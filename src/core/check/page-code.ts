@@ -65,17 +65,22 @@ export function scriptsOf(
 }
 
 function tagOf(reference: Reference, leads: Leads, extentOf: (span: Span) => Extent): ScriptTag | null {
-  const { kind, holder, written, standing, offset, length } = reference;
-  if (kind !== 'script' && kind !== 'module') return null;
-  if (!isAttribute(holder, 'script', 'src') || standing === null || standing.document !== 0) return null;
-  if (standing.inside === 'template' || standing.inside === 'noscript') return null;
-  const held = standing.attributes ?? {};
-  if (kind === 'script' && 'nomodule' in held) return null;
-  const isWaiting = kind === 'module' || 'defer' in held;
-  const runs = 'async' in held ? 'async' : isWaiting ? 'deferred' : 'at-once';
-  const isBlocking = runs === 'at-once' && standing.region === 'head';
+  const { kind, written, standing, offset, length } = reference;
+  const runs = standing?.document === 0 ? whenRun(reference) : null;
+  if (runs === null || (kind !== 'script' && kind !== 'module')) return null;
+  const isBlocking = runs === 'at-once' && standing?.region === 'head';
   const blocking = isBlocking ? { written: detachShared(written), extent: extentOf(reference) } : null;
   return { offset, length, goal: kind, runs, source: sourceOf(written, leads), blocking };
+}
+
+/** When the source of a script element runs (HTML 4.12.1); null for one that does not, and for what is none. */
+export function whenRun({ kind, holder, standing }: Reference): ScriptTag['runs'] | null {
+  if ((kind !== 'script' && kind !== 'module') || !isAttribute(holder, 'script', 'src')) return null;
+  if (standing?.inside === 'template' || standing?.inside === 'noscript') return null;
+  const held = standing?.attributes ?? {};
+  if (kind === 'script' && 'nomodule' in held) return null;
+  if ('async' in held) return 'async';
+  return kind === 'module' || 'defer' in held ? 'deferred' : 'at-once';
 }
 
 function sourceOf(written: string, leads: Leads): CodeSource {

@@ -144,7 +144,7 @@ class Lister {
     if (isBare(specifier)) {
       const mapped = mapSpecifier(specifier, page.imports, page.base, importer ?? page.file);
       if (mapped.by === 'nothing') return null;
-      address = mapped.by === 'prefix' ? mapped.address : (page.imports?.imports.get(specifier) ?? specifier);
+      address = mapped.address;
       base = page.base;
     }
     const found = resolver.leadsFrom(base, false).of(address.replace(/#.*$/s, '')).found;

@@ -19,6 +19,8 @@ export interface RunningPage {
   readonly share: Share;
   readonly list: RunList;
   readonly run: PageRun;
+  /** Whether something is missing depends on which elements it has. */
+  readonly isByElements: boolean;
 }
 
 /** Something that is missing on a page. */

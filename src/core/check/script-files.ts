@@ -1,9 +1,9 @@
 /** What the scripts of a site make and need; each file is followed once for each goal, as long as it stays as it is. */
 
 import { pushTo } from '../group-by.ts';
-import { serverNames } from '../order/given-names.ts';
+import { throwsInBrowsers } from '../order/made-names.ts';
 import { namesOf } from '../order/page-run.ts';
-import { type Goal, refusalOf, scriptFacts } from '../order/script-facts.ts';
+import { type Goal, scriptFacts } from '../order/script-facts.ts';
 import { NOTHING_KNOWN, type ScriptFacts } from '../order/steps.ts';
 import { textOfScript } from '../read/spot-of-code.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
@@ -47,6 +47,14 @@ export class ScriptFiles {
       for (const file of filesOf(libraries, name)) this.#stated.set(file, provides);
   }
 
+  encodingOf(path: string): string {
+    return this.ledger.get(path)?.encoding ?? 'utf-8';
+  }
+
+  #textOf(path: string, bytesOf: BytesOf): string {
+    return textOfScript(bytesOf(path), this.encodingOf(path));
+  }
+
   /** Null where it does not parse. */
   factsOf(path: string, goal: Goal, bytesOf: BytesOf): ScriptFacts | null {
     const share = this.ledger.get(path);
@@ -55,7 +63,7 @@ export class ScriptFiles {
     const known = this.#known.get(key);
     if (known?.share === share) return known.facts;
     this.#mentions.clear();
-    const facts = scriptFacts(textOfScript(bytesOf(path), share.encoding), goal);
+    const facts = scriptFacts(this.#textOf(path, bytesOf), goal);
     const stated = facts === null ? null : this.#withStated(path, facts);
     this.#known.set(key, { share, facts: stated });
     return stated;
@@ -68,20 +76,16 @@ export class ScriptFiles {
     return { ...facts, anytime: new Set([...facts.anytime, ...provides]), isUnknown: false };
   }
 
-  /** Why a browser refuses it, and where; null where it does not. */
-  refusalOf(path: string, goal: Goal, bytesOf: BytesOf): ReturnType<typeof refusalOf> {
-    return refusalOf(textOfScript(bytesOf(path), this.ledger.get(path)?.encoding ?? 'utf-8'), goal);
-  }
-
   /** True for a library that has the name of a property that it sets, and was not followed through and through. */
   mayMake({ file, facts }: Pick<Entry, 'file' | 'facts'>, name: string, bytesOf: BytesOf): boolean {
     if (file === null || typeof facts === 'string' || facts.isWhole) return false;
     const key = `${file} ${name}`;
     let may = this.#mentions.get(key);
     if (may === undefined) {
-      const text = textOfScript(bytesOf(file), this.ledger.get(file)?.encoding ?? 'utf-8');
-      const word = name.replace(/[$]/g, '\\$&');
-      may = new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text);
+      const word = inPattern(name);
+      may = new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(
+        this.#textOf(file, bytesOf),
+      );
       this.#mentions.set(key, may);
     }
     return may;
@@ -101,11 +105,11 @@ export class ScriptFiles {
       for (const name of provides) if (names.has(name)) pushTo(makers, name, path);
     for (const path of this.ledger.shares.keys()) {
       if (extensionOf(path) !== 'js') continue;
-      const text = textOfScript(bytesOf(path), this.ledger.get(path)?.encoding ?? 'utf-8');
+      const text = this.#textOf(path, bytesOf);
       const mentioned = [...names].filter((name) => text.includes(name));
       if (mentioned.length === 0) continue;
       const facts = this.factsOf(path, 'script', bytesOf);
-      if (facts === null || isForServers(facts)) continue;
+      if (facts === null || throwsInBrowsers(facts)) continue;
       const made = namesOf(facts);
       for (const name of mentioned)
         if (made.has(name) && !makers.get(name)?.includes(path)) pushTo(makers, name, path);
@@ -115,10 +119,9 @@ export class ScriptFiles {
   }
 }
 
-function isForServers({ atLoad }: ScriptFacts): boolean {
-  return atLoad.some(
-    ({ does, name, isSure, piece }) => does === 'needs' && isSure && piece === 0 && serverNames.has(name),
-  );
+/** A name of a script as a pattern has it: nothing else that it may hold means anything there. */
+export function inPattern(name: string): string {
+  return name.replaceAll('$', '\\$');
 }
 
 /** Readable builds first, then what lies higher up. */

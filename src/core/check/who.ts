@@ -4,7 +4,7 @@ import { holderOf } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { readFile } from '../read/read.ts';
 import type { Kind, Reading, Span } from '../read/reading.ts';
-import type { Finding } from '../report.ts';
+import { byPlace, type Finding } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { isBare, mapSpecifier } from '../resolve/specifier.ts';
 import { folderOf } from '../site/inventory.ts';
@@ -47,12 +47,15 @@ export interface Asked {
 export function whoRefersTo(files: ReadonlySet<string>, folder: string | null, asked: Asked): Who {
   const isOutside = (file: string) => folder === null || !file.startsWith(folder);
   const shares = [...asked.ledger.shares.values()].filter(({ file }) => isOutside(file));
+  // What a script asks for starts from the pages that run it.
+  const starts = [...asked.used].flatMap(([page, paths]) =>
+    paths.some((path) => files.has(path)) ? page : [],
+  );
+  const maps = shares.filter(({ imports }) => imports !== null);
   const referrers = shares
     .filter((share) => mayRefer(share, files))
-    .flatMap((share) => spotsIn(share, files, asked))
-    .sort((one, other) =>
-      one.file === other.file ? one.offset - other.offset : one.file < other.file ? -1 : 1,
-    );
+    .flatMap((share) => spotsIn(share, files, { ...asked, starts, maps }))
+    .sort(byPlace);
   return { referrers, pages: waysOfOthers(files, isOutside, referrers, asked) };
 }
 
@@ -65,7 +68,14 @@ function mayRefer(
   return leadsTo.some(isNamed) || names.some(isNamed) || [...loads.keys()].some(isNamed);
 }
 
-function spotsIn(share: Share, files: ReadonlySet<string>, asked: Asked): Referrer[] {
+/** Where addresses may start from, besides the file that has them. */
+interface Starts extends Asked {
+  readonly starts: readonly string[];
+  /** Pages with import maps. */
+  readonly maps: readonly Share[];
+}
+
+function spotsIn(share: Share, files: ReadonlySet<string>, asked: Starts): Referrer[] {
   const { file, encoding } = share;
   const bytes = asked.bytesOf(file);
   const reading = readFile(file, bytes);
@@ -84,30 +94,22 @@ function spotsIn(share: Share, files: ReadonlySet<string>, asked: Asked): Referr
 
 const STRING = holderOf('script', '', 'string');
 
-function spotsOf({ references, hints, page }: Reading) {
-  return [
-    ...references,
-    ...(page?.swallowed.flatMap((one) => one.references) ?? []),
-    ...hints.map((hint) => ({ ...hint, holder: STRING, kind: null })),
-  ];
+/** What was swallowed has no place that is of use. */
+function spotsOf({ references, hints }: Reading) {
+  return [...references, ...hints.map((hint) => ({ ...hint, holder: STRING, kind: null }))];
 }
 
 /** Which of the files an address names: from its own file, from the page that runs its script, or from the entry page. */
 function targetOf(
   written: string,
   { file, base, record }: Share,
-  { ledger, resolver, used, entry }: Asked,
+  { maps, resolver, starts, entry }: Starts,
   files: ReadonlySet<string>,
 ): string | null {
   const address = written.replace(/#.*$/s, '');
-  const bases = new Set<string | null>([base]);
-  if (record === null) {
-    bases.add(entry);
-    // A script starts from the pages that run it: each folder once.
-    for (const [page, paths] of used) if (paths.some((path) => files.has(path))) bases.add(page);
-  }
-  const ways = [...bases].map((from) => [from, address] as const);
-  for (const [from, way] of isBare(address) ? [...ways, ...mapped(address, ledger)] : ways) {
+  const bases = record === null ? [base, entry, ...starts] : [base];
+  const ways = bases.map((from) => [from, address] as const);
+  for (const [from, way] of isBare(address) ? [...ways, ...mapped(address, maps)] : ways) {
     const found = resolver.leadsFrom(from, false).of(way).found?.path;
     if (found !== undefined && files.has(found) && found !== file) return found;
   }
@@ -115,12 +117,13 @@ function targetOf(
 }
 
 /** What the import maps of pages make of a specifier, each from its page. */
-function mapped(specifier: string, ledger: Ledger): (readonly [base: string | null, address: string])[] {
-  const maps = [...ledger.shares.values()].filter(({ imports }) => imports !== null);
+function mapped(
+  specifier: string,
+  maps: readonly Share[],
+): (readonly [base: string | null, address: string])[] {
   return maps.flatMap(({ base, imports, file }) => {
     const way = mapSpecifier(specifier, imports, base, file);
-    const address = way.by === 'prefix' ? way.address : imports?.imports.get(specifier);
-    return address === undefined ? [] : [[base, address] as const];
+    return way.by === 'nothing' ? [] : [[base, way.address] as const];
   });
 }
 

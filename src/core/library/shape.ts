@@ -1,7 +1,7 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
 import { applyEdits, type Edit } from '../change/edit.ts';
 import { onceFor } from '../once-for.ts';
-import { namesOfScript, type ScriptNames } from '../order/made-names.ts';
+import { isForServers, namesOfScript, type ScriptNames } from '../order/made-names.ts';
 import { inOrderOfNeeds } from '../order/needs-first.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -255,7 +255,7 @@ function forBrowsers(
   namesOf: (path: string) => ScriptNames,
 ): readonly string[] {
   const isScript = (path: string) => extensionOf(path) !== 'css';
-  const sound = candidates.filter((path) => !isScript(path) || !namesOf(path).isForServers);
+  const sound = candidates.filter((path) => !isScript(path) || !isForServers(namesOf(path)));
   return sound.some(isScript) || !candidates.some(isScript) ? sound : candidates;
 }
 

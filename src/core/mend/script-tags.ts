@@ -41,7 +41,7 @@ export function moveTag(bytes: Uint8Array, encoding: string, moved: Span, before
   if (one === null || other === null || one.start < other.end) return null;
   const own = withLine(text, one);
   const target = withLine(text, other);
-  const isByLines = own.start < one.start + 1 && own.end > one.end && target.end > other.end;
+  const isByLines = own.end > one.end && target.end > other.end;
   const piece = isByLines ? own : { start: one.start, end: one.end };
   const written = decoderFor(encoding).decode(bytes.subarray(piece.start, piece.end));
   const at = isByLines ? target.start : other.start;
@@ -62,7 +62,7 @@ export function insertTag(bytes: Uint8Array, before: Span, markup: string): Edit
   return { start, end: start, text: `${indent}${markup}${newline}` };
 }
 
-/** Puts an attribute in the place of another one, or behind the last where `name` is empty; null where it is not there. */
+/** Puts an attribute in the place of another one, or takes that away; null where it is not there. */
 export function replaceAttribute(
   bytes: Uint8Array,
   tag: Span,
@@ -73,25 +73,25 @@ export function replaceAttribute(
   const element = elementAt(text, tag);
   if (element === null) return null;
   const { start, tagEnd } = element;
-  if (name === '') {
-    const isClosed = bytes[tagEnd - 1] === Byte.Slash;
-    const at = isClosed ? tagEnd - 1 : tagEnd;
-    return { start: at, end: at, text: ` ${replacement}` };
-  }
   const pattern = new RegExp(`(\\s+)${name}(?:\\s*=\\s*(?:"[^"]*"|'[^']*'|[^\\s>]+))?(?=[\\s>/])`, 'i');
   const found = pattern.exec(text.slice(start, tagEnd + 1));
   if (found === null) return null;
   const at = start + found.index;
-  return {
-    start: at,
-    end: at + found[0].length,
-    text: replacement === '' ? '' : `${found[1]}${replacement}`,
-  };
+  const [whole, space] = found;
+  return { start: at, end: at + whole.length, text: replacement === '' ? '' : `${space}${replacement}` };
+}
+
+/** Puts an attribute behind the last one. */
+export function addAttribute(bytes: Uint8Array, tag: Span, attribute: string): Edit | null {
+  const element = elementAt(oneCharacterAByte(bytes), tag);
+  if (element === null) return null;
+  const { tagEnd } = element;
+  const at = bytes[tagEnd - 1] === Byte.Slash ? tagEnd - 1 : tagEnd;
+  return { start: at, end: at, text: ` ${attribute}` };
 }
 
 /** Says in its tag that a script is a module. */
 export function makeModule(bytes: Uint8Array, tag: Span): Edit | null {
-  return (
-    replaceAttribute(bytes, tag, 'type', 'type="module"') ?? replaceAttribute(bytes, tag, '', 'type="module"')
-  );
+  const attribute = 'type="module"';
+  return replaceAttribute(bytes, tag, 'type', attribute) ?? addAttribute(bytes, tag, attribute);
 }

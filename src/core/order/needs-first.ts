@@ -2,10 +2,7 @@
 import type { ScriptNames } from './made-names.ts';
 
 /** Those that others need come before them; else the order stays. A circle is left as it is. */
-export function inOrderOfNeeds(
-  paths: readonly string[],
-  namesOf: (path: string) => Pick<ScriptNames, 'makes' | 'needs'>,
-): string[] {
+export function inOrderOfNeeds(paths: readonly string[], namesOf: (path: string) => ScriptNames): string[] {
   const makers = new Map<string, string>();
   for (const path of paths)
     for (const name of namesOf(path).makes) if (!makers.has(name)) makers.set(name, path);

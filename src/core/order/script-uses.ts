@@ -1,7 +1,7 @@
 /** Which script uses, as it runs, what another one makes. */
 import { namesOfScript, type ScriptNames } from './made-names.ts';
 
-const NOTHING: Pick<ScriptNames, 'makes' | 'needs'> = { makes: [], needs: [] };
+const NOTHING: ScriptNames = { makes: [], needs: [] };
 
 /** A script of a page: a file of the site, or code of its own. */
 export interface UsingScript {
@@ -10,12 +10,12 @@ export interface UsingScript {
 }
 
 export class ScriptUses {
-  readonly #known = new Map<string, Pick<ScriptNames, 'makes' | 'needs'>>();
+  readonly #known = new Map<string, ScriptNames>();
 
   /** `textOf` gives the text of a file; null where there is none. */
   constructor(readonly textOf: (path: string) => string | null) {}
 
-  namesOf(path: string): Pick<ScriptNames, 'makes' | 'needs'> {
+  namesOf(path: string): ScriptNames {
     let names = this.#known.get(path);
     if (names === undefined) {
       const text = this.textOf(path);

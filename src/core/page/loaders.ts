@@ -113,14 +113,11 @@ function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSett
   const src = element.attribute('src');
   const path = pathOf(src);
   const isAsync = src !== null && element.attribute('async') !== null;
-  if (src === null) {
-    // A word in the head that prepares the page needs no library; code that names one does.
-    const code = element.text();
-    if (region === 'head' && !provided.some((word) => code.includes(word))) return null;
-  }
+  const code = src === null ? element.text() : null;
+  // A word in the head that prepares the page needs no library; code that names one does.
+  if (code !== null && region === 'head' && !provided.some((word) => code.includes(word))) return null;
   // What another host holds is a library.
   const rank = path !== null ? order.rankOf(path) : src === null ? OWN : -1;
   const isDeferred = isModule || (src !== null && element.attribute('defer') !== null);
-  const code = src === null ? element.text() : null;
   return { ...place, family: 'script', path, code, rank, isDeferred, isAsync };
 }

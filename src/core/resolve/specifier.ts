@@ -11,8 +11,8 @@ export function isBare(specifier: string): boolean {
 /** How a map answers a bare specifier. */
 export type Mapped =
   /** The map has it word for word: what it leads to is judged where the map says so. */
-  | { readonly by: 'name' }
-  /** The map has a prefix of it; the address is relative to the page. */
+  | { readonly by: 'name'; readonly address: string }
+  /** The map has a prefix of it. The address is relative to the page, in both cases. */
   | { readonly by: 'prefix'; readonly address: string }
   | { readonly by: 'nothing' };
 
@@ -79,7 +79,8 @@ const longestKeyOf = onceFor((addresses: Addresses) => {
 });
 
 function lookUp(specifier: string, addresses: Addresses): Mapped {
-  if (addresses.has(specifier)) return { by: 'name' };
+  const own = addresses.get(specifier);
+  if (own !== undefined) return { by: 'name', address: own };
   // The longest prefix counts.
   const prefix = startsOf(specifier, longestKeyOf(addresses)).find((start) => addresses.has(start));
   if (prefix === undefined) return NOTHING;

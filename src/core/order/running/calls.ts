@@ -19,8 +19,6 @@ export interface Call {
   readonly self: Value;
   readonly args: readonly Value[];
   readonly node: Node;
-  /** What an undecided name was found as: the property that is called. */
-  readonly callee: AnyNode;
 }
 
 export function callExpression(run: Running, node: CallExpression, scope: Scope): Value {
@@ -36,7 +34,7 @@ export function callExpression(run: Running, node: CallExpression, scope: Scope)
   } else called = evaluate(run, member as Expression, scope);
   const args = evaluateAll(run, node.arguments, scope);
   if (!node.optional) run.follow(called, callee);
-  return apply(run, called, { self, args, node, callee });
+  return apply(run, called, { self, args, node });
 }
 
 export function newExpression(run: Running, node: NewExpression, scope: Scope): Value {
@@ -44,8 +42,7 @@ export function newExpression(run: Running, node: NewExpression, scope: Scope): 
   const args = evaluateAll(run, node.arguments, scope);
   run.follow(called, node.callee);
   if (called.is === 'code') return construct(run, called, args);
-  if (called.is === 'native')
-    return constructNative(run, called.path, { self: UNDEFINED, args, node, callee: node.callee as AnyNode });
+  if (called.is === 'native') return constructNative(run, called.path, { self: UNDEFINED, args, node });
   if (called.is === 'foreign') run.note('calls', called.path, node);
   for (const arg of args) giveAway(arg);
   return UNKNOWN;

@@ -15,6 +15,7 @@ import type {
 import { callExpression, newExpression } from './calls.ts';
 import { makeClass } from './classes.ts';
 import { getProperty, propertyOf, setProperty } from './members.ts';
+import { isThere, operate } from './operators.ts';
 import { bindPattern, nameOfKey } from './patterns.ts';
 import type { Running } from './running.ts';
 import type { Scope } from './scope.ts';
@@ -182,90 +183,38 @@ function unary(run: Running, { operator, argument }: UnaryExpression, scope: Sco
   return UNKNOWN;
 }
 
-/** A sum of many is a chain that leans to the left: it is followed without a step into the stack for each. */
 function binary(run: Running, node: BinaryExpression, scope: Scope): Value {
-  const rights: BinaryExpression[] = [];
-  let left: AnyNode = node;
-  while (left.type === 'BinaryExpression') {
-    rights.push(left);
-    left = left.left as AnyNode;
-  }
-  let value = left.type === 'PrivateIdentifier' ? UNKNOWN : evaluate(run, left, scope);
-  for (let one = rights.pop(); one !== undefined; one = rights.pop()) {
+  const { first, row } = rowOf(node, 'BinaryExpression');
+  let value = first.type === 'PrivateIdentifier' ? UNKNOWN : evaluate(run, first, scope);
+  for (const { operator, right } of row) {
     run.pass();
-    value = operate(one.operator, value, evaluate(run, one.right, scope));
+    value = operate(operator, value, evaluate(run, right, scope));
   }
   return value;
-}
-
-function operate(operator: string, left: Value, right: Value): Value {
-  switch (operator) {
-    case '==':
-    case '===':
-    case '!=':
-    case '!==': {
-      const isSame = equality(left, right, operator.length === 2);
-      return isSame === null ? UNKNOWN : plain(isSame === operator.startsWith('='));
-    }
-    case '+':
-      return left.is === 'plain' && right.is === 'plain' && typeof left.value === 'string'
-        ? plain(left.value + String(right.value))
-        : UNKNOWN;
-    default:
-      return compared(operator, left, right);
-  }
-}
-
-function compared(operator: string, left: Value, right: Value): Value {
-  if (left.is !== 'plain' || right.is !== 'plain') return UNKNOWN;
-  const [one, other] = [left.value, right.value];
-  if (typeof one !== 'number' || typeof other !== 'number') return UNKNOWN;
-  if (operator === '<') return plain(one < other);
-  if (operator === '>') return plain(one > other);
-  if (operator === '<=') return plain(one <= other);
-  if (operator === '>=') return plain(one >= other);
-  return operator === '-' ? plain(one - other) : UNKNOWN;
-}
-
-/** Null where nobody can tell (ECMA-262 7.2.14 and 7.2.15). */
-function equality(left: Value, right: Value, isLoose: boolean): boolean | null {
-  if (left.is === 'plain' && right.is === 'plain') {
-    // biome-ignore lint/suspicious/noDoubleEquals: it is what the script does.
-    return isLoose ? left.value == right.value : left.value === right.value;
-  }
-  if (left.is === 'global' && right.is === 'global') return true;
-  if (left.is === 'native' && right.is === 'native' && left.path === right.path) return true;
-  if (left.is === 'thing' || left.is === 'code' || right.is === 'thing' || right.is === 'code') {
-    if (left === right) return true;
-  }
-  if (isNothing(left) && isThere(right)) return false;
-  if (isNothing(right) && isThere(left)) return false;
-  return null;
-}
-
-function isThere(value: Value): boolean {
-  return (
-    value.is === 'thing' ||
-    value.is === 'code' ||
-    value.is === 'global' ||
-    (value.is === 'native' && truthOf(value) === true)
-  );
 }
 
 function logical(run: Running, node: LogicalExpression, scope: Scope): Value {
-  const rows: LogicalExpression[] = [];
-  let left: AnyNode = node;
-  while (left.type === 'LogicalExpression') {
-    rows.push(left);
-    left = left.left as AnyNode;
-  }
-  let value = evaluate(run, left, scope);
-  for (let one = rows.pop(); one !== undefined; one = rows.pop()) {
+  const { first, row } = rowOf(node, 'LogicalExpression');
+  let value = evaluate(run, first, scope);
+  for (const { operator, right } of row) {
     run.pass();
-    const { operator, right } = one;
     value = chosen(run, operator, value, () => evaluate(run, right, scope));
   }
   return value;
+}
+
+/** A sum of many is a chain that leans to the left: it is followed without a step into the stack for each. */
+function rowOf<N extends BinaryExpression | LogicalExpression>(
+  node: N,
+  type: N['type'],
+): { readonly first: AnyNode; readonly row: readonly N[] } {
+  const row: N[] = [];
+  let first: AnyNode | N = node;
+  while (first.type === type) {
+    row.push(first as N);
+    first = (first as N).left as AnyNode;
+  }
+  return { first: first as AnyNode, row: row.reverse() };
 }
 
 /** The value of `a && b` and its like; what nobody may come to is followed in doubt. */

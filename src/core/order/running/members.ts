@@ -34,7 +34,7 @@ function superOf(run: Running): Value {
   return run.frame.code?.home?.prototype.proto ?? UNKNOWN;
 }
 
-/** `isOptional`: nothing is wrong where the object is not there (`?.`). */
+/** With `?.` nothing is wrong where the object is not there. */
 export function getProperty(run: Running, { owner, key }: Property, node: MemberExpression): Value {
   if (!node.optional) run.follow(owner, node.object);
   return readProperty(run, owner, key, node);

@@ -18,7 +18,7 @@ export interface Frame {
 }
 
 /** A function that runs by itself later, or may. */
-export interface Waiting {
+interface Waiting {
   readonly code: Code;
   readonly isSure: boolean;
 }
@@ -32,8 +32,6 @@ const FEWEST_STEPS = 50_000;
 
 export class Running {
   steps: Step[] = [];
-  readonly afterLoad: Step[] = [];
-  readonly anytime = new Set<string>();
   readonly pieces: Piece[] = [{ kind: 'script', within: 0 }];
   piece = 0;
   readonly waiting: Waiting[] = [];
@@ -60,7 +58,7 @@ export class Running {
   #left: number;
 
   constructor(
-    readonly text: string,
+    text: string,
     readonly isModule: boolean,
     isStrict: boolean,
     /** Its first level (ECMA-262 9.1.1.4): what `let`, `const` and `class` declare there other scripts see. */

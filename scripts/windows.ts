@@ -311,7 +311,8 @@ function runUnderWine(folder: string, args: readonly string[]): Outcome {
   closeSync(stdout);
   closeSync(stderr);
   const text = (path: string) => plain(readFileSync(path, 'utf8'), folder);
-  return { code: status, stdout: text(out), stderr: text(err) };
+  // What the layer says of itself is no word of the program.
+  return { code: status, stdout: text(out), stderr: text(err).replace(/^\s*wine: .*\n/gm, '') };
 }
 
 /** `{a/b}` in a call is a way, written as each system does; `<here>` is the folder, `<long>` in its longest form. */

@@ -16,14 +16,15 @@ const loaded = new Set(['stylesheet', 'script', 'module', 'image', 'font', 'medi
 async function failures(site: string): Promise<string[]> {
   const server = await serve(site);
   const found = new Set<string>();
-  for (const path of pages) {
+  const open = async (path: string) => {
     const page = await newPage({ viewport: { width: 1280, height: 4000 }, deviceScaleFactor: 2 });
     page.on('response', (response) => {
       if (response.status() !== 200) found.add(new URL(response.url()).pathname);
     });
     await page.goto(server.address + path, { waitUntil: 'networkidle' });
     await page.close();
-  }
+  };
+  await Promise.all(pages.map(open));
   server.close();
   return [...found].sort();
 }

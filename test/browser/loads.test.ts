@@ -1,12 +1,12 @@
 /** What `loads` lists is what a browser asks for, and scripts run in the order that it says. */
 import assert from 'node:assert/strict';
-import { cpSync } from 'node:fs';
+import { cpSync, readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import type { Page } from 'playwright-core';
 import { ProjectCheck } from '../../src/disk/check.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
-import { projectFolder } from '../support/program.ts';
+import { cravelLater, projectFolder } from '../support/program.ts';
 import { type Files, temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -65,25 +65,40 @@ function madeUp(amount: number): Files {
 }
 
 /** Pages that are made up; `npm run long` makes more. */
-const PAGES = Number(process.env.CRAVEL_PAGES ?? 24);
+const PAGES = Number(process.env.CRAVEL_PAGES ?? 60);
 /** Pages that are open at once: most of their time they wait. */
-const AT_ONCE = 6;
+const AT_ONCE = 10;
 
-async function compare(folder: string, pages: readonly string[]): Promise<void> {
+/** Holds `loads` to the browser, for pages of a folder; `isMarked` where its scripts say themselves that they ran. */
+async function compare(folder: string, pages: readonly string[], isMarked: boolean): Promise<void> {
   const server = await servePlainly(folder);
   const check = new ProjectCheck(folder);
   await check.look();
   const waiting = [...pages];
   const work = async () => {
     const page = await newPage();
+    if (!isMarked) await markScripts(page, server.address);
     for (let path = waiting.shift(); path !== undefined; path = waiting.shift()) {
       const { asked, ran } = await loadedBy(page, server.address, path);
       compareOne(path, asked, ran, check.loads(join(folder, path)));
     }
     await page.close();
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
-  server.close();
+  try {
+    await Promise.all(Array.from({ length: Math.min(AT_ONCE, pages.length) }, work));
+  } finally {
+    server.close();
+  }
+}
+
+/** Has each script say that it runs. */
+async function markScripts(page: Page, address: string): Promise<void> {
+  await page.route(/\.m?js$/, async (route) => {
+    const response = await route.fetch();
+    const path = decodeURIComponent(route.request().url().slice(address.length));
+    const body = `(globalThis.ran ??= []).push(${JSON.stringify(path)});${await response.text()}`;
+    await route.fulfill({ response, body });
+  });
 }
 
 /** What a page asks for, and its scripts in the order in which they ran. */
@@ -112,9 +127,11 @@ function compareOne(
   told: ReturnType<ProjectCheck['loads']>,
 ): void {
   const listed = new Map(told.steps.map(({ target, way }) => [target ?? '', way]));
+  // An icon that all pages have is asked for once.
+  const icons = new Set(told.steps.flatMap(({ kind, target }) => (kind === 'icon' ? target : [])));
   for (const one of asked) assert.ok(listed.has(one), `${path}: ${one} is asked for, and not listed`);
   for (const [one, way] of listed)
-    if (SURE.test(way)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
+    if (SURE.test(way) && !icons.has(one)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
   // Scripts that nobody waits for run whenever they come.
   const free = new Set(told.scripts.flatMap(({ script, runs }) => (runs === 'async' ? script : [])));
   const inOrder = told.scripts
@@ -132,8 +149,24 @@ test('the files of a page are those that a browser asks for, its scripts in the 
   await compare(
     temporaryFolder(t, files),
     Object.keys(files).filter((path) => /^p\d+\.html$/.test(path)),
+    true,
   );
   const demo = temporaryFolder(t);
   cpSync(join(projectFolder, 'demo/gullhaven'), demo, { recursive: true });
-  await compare(demo, ['index.html', 'piers/north.html', 'timetable.html']);
+  await compare(demo, ['index.html', 'piers/north.html', 'timetable.html'], false);
+});
+
+test('so they are in a project of every starter', async (t) => {
+  const folder = temporaryFolder(t);
+  const hold = async (starter: string) => {
+    assert.equal((await cravelLater(folder, 'scaffold', starter, '--starter', starter, '--yes')).code, 0);
+    const site = join(folder, starter, starter === 'source' ? 'src' : '');
+    const pages = readdirSync(site, { recursive: true }).map(String);
+    await compare(
+      site,
+      pages.filter((path) => path.endsWith('.html')),
+      false,
+    );
+  };
+  await Promise.all(readdirSync(join(projectFolder, 'starters')).map(hold));
 });

@@ -13,7 +13,7 @@ import { checkAsJson } from '../support/report.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Runs for each starter; `npm run long` makes many more. */
-const RUNS = Number(process.env.CRAVEL_RUNS ?? 2);
+const RUNS = Number(process.env.CRAVEL_RUNS ?? 1);
 
 const newPage = pagesOfBrowser();
 

@@ -81,10 +81,6 @@ test('every format is valid by its schema and has the same findings, whatever th
     ['sound', join(folder, 'try/gullhaven-ferry'), 0],
     ['with mistakes', join(folder, 'try/gullhaven-ferry-with-mistakes'), 15],
     ['several', folder, 15],
-    ...['flat', 'folders', 'assets', 'pages', 'source', 'stage'].map((starter) => {
-      cravel(folder, 'scaffold', `made/${starter}`, '--starter', starter, '--yes');
-      return [starter, join(folder, 'made', starter), 0] as const;
-    }),
     [
       'with odd names',
       { 'index.html': `${head}<a href="50%.html">a</a>`, 'ä b#c?.html': head, '50%.html': '' },

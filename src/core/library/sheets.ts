@@ -1,0 +1,54 @@
+/** Compares the stylesheets of a library by what they say. */
+import { type CssNode, generate, parse } from 'css-tree';
+import { onceFor } from '../once-for.ts';
+
+interface Said {
+  /** Every declaration, with the selectors and conditions that it stands under. */
+  readonly declarations: ReadonlySet<string>;
+  readonly selectors: ReadonlySet<string>;
+}
+
+/** What a stylesheet says, written in one way (CSS Syntax 3, 5.4). */
+const saidBy = onceFor((bytes: Uint8Array): Said => {
+  const said = { declarations: new Set<string>(), selectors: new Set<string>() };
+  const options = { parseValue: false, parseCustomProperty: false, onParseError: () => {} };
+  take(parse(new TextDecoder().decode(bytes), options), '', said);
+  return said;
+});
+
+function take(node: CssNode, under: string, said: { declarations: Set<string>; selectors: Set<string> }) {
+  if (node.type === 'StyleSheet' || node.type === 'Block') for (const one of node.children) take(one, under, said);
+  else if (node.type === 'Declaration') said.declarations.add(`${under}${generate(node).replace(/\s+/g, '')}`);
+  else if (node.type === 'Rule') {
+    const selectors = generate(node.prelude);
+    said.selectors.add(selectors);
+    take(node.block, `${under}${selectors} `, said);
+  } else if (node.type === 'Atrule' && node.block !== null) {
+    const prelude = node.prelude === null ? '' : generate(node.prelude);
+    take(node.block, `${under}@${node.name} ${prelude} `, said);
+  }
+}
+
+/** How much of a part must stand in the whole: what is set for all of a sheet may differ. */
+const MOST_OF_IT = 0.9;
+/** How many of its selectors a sheet shares with another one that does the same in another way. */
+const MUCH_OF_IT = 0.5;
+
+/** True where a page that loads `whole` gains next to nothing from `part`. */
+export function isPartOf(part: Uint8Array, whole: Uint8Array): boolean {
+  const [one, other] = [saidBy(part).declarations, saidBy(whole).declarations];
+  return one.size > 0 && one.size < other.size && shared(one, other) >= MOST_OF_IT * one.size;
+}
+
+/** True for two that style the same things: a page loads one of them. */
+export function areLooksOfOne(first: Uint8Array, second: Uint8Array): boolean {
+  const [one, other] = [saidBy(first).selectors, saidBy(second).selectors];
+  const least = Math.min(one.size, other.size);
+  return least > 0 && shared(one, other) >= MUCH_OF_IT * least;
+}
+
+function shared(one: ReadonlySet<string>, other: ReadonlySet<string>): number {
+  let amount = 0;
+  for (const each of one) if (other.has(each)) amount++;
+  return amount;
+}

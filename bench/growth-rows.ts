@@ -534,7 +534,7 @@ export const rows: readonly Row[] = [
     const files = new Map(
       Array.from({ length: n }, (_, at) => [`dist/a${at}.js`, bytesOf(`var A${at}=1;`)] as const),
     );
-    return () => shapeLibrary(files, { name: 'buoys', isChosen: null });
+    return () => shapeLibrary(files, { name: 'buoys', wish: null, wanted: [], provided: [] });
   }),
   working('a starter kept, a blank in many places', 2000, (n) => {
     const files = new Map([

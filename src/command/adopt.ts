@@ -2,13 +2,16 @@
 
 import { createHash } from 'node:crypto';
 import { fail } from '../core/errors.ts';
-import { type Digest, type HostedReplaced, replaceHosted } from '../core/library/replace.ts';
-import { type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
-import { kindOfFile } from '../core/page/loaders.ts';
+import { groupBy } from '../core/group-by.ts';
+import { type Digest, filesAt } from '../core/library/hosted.ts';
+import { type HostedReplaced, replaceHosted } from '../core/library/replace.ts';
+import { NOT_FOR_PAGES, NOT_REFERRED, type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
+import { withNeeds } from '../core/order/order.ts';
 import { placeLibrary } from '../core/settings/place-library.ts';
 import type { Library } from '../core/settings/settings.ts';
 import { globMatcher } from '../core/site/globs.ts';
+import { nameOf } from '../core/site/inventory.ts';
 import { isSafeName } from '../core/site/names.ts';
 import { pointedTo } from '../disk/disk-path.ts';
 import { lineEndOf } from '../disk/line-end.ts';
@@ -25,7 +28,7 @@ import type { Output } from './output.ts';
 import { pickPages } from './page-globs.ts';
 import { whileShown } from './progress.ts';
 import { changeProject, workFolder } from './project-change.ts';
-import { Tally, wirePages } from './wire.ts';
+import { Tally, wirePages, wiringOf } from './wire.ts';
 
 type Options = Checked<typeof declaration.options>;
 
@@ -38,9 +41,17 @@ export async function adopt(source: string, raw: object, output: Output): Promis
   const name = options.as ?? intake.name;
   if (!isSafeName(name))
     throw fail('bad-name', name === '' ? visible(source) : visible(name), 'library; say one with --as');
-  const shaped = shapeLibrary(intake.files, { name, isChosen: choice(intake, options.take) });
-  if (shaped === null) throw fail('no-library', visible(source));
   return changeProject(options, `adopt ${withoutCredentials(source)}`, output, async (project) => {
+    const hosted = filesAt(project.site, options.insteadOf, intake.files, integrityOf);
+    const others = Object.entries(project.settings.libraries).filter(([other]) => other !== name);
+    const wish = wishOf(intake, options.take);
+    const shaped = shapeLibrary(intake.files, {
+      name,
+      wish,
+      wanted: [...new Set(hosted.values())],
+      provided: others.flatMap(([, { provides }]) => provides),
+    });
+    if (shaped === null) throw fail(holdsCode(intake) ? 'no-build' : 'no-library', visible(source));
     const { folder, stays, needs, lacking } = placeLibrary(project, name, shaped, {
       replace: options.replace,
       needs: options.needs.flatMap(splitList),
@@ -48,15 +59,22 @@ export async function adopt(source: string, raw: object, output: Output): Promis
       lineEnd: lineEndOf(project.root, project.files.paths()),
     });
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
+    if (wish === null) notes.push(loadedNote(shaped));
     if (stays.length > 0) notes.push(stayNote(folder, stays));
     if (needs.length > 0) notes.push(`It needs ${needs.map(visible).join(', ')}, and is loaded after.`);
     if (lacking.length > 0) notes.push(lackingNote(name, lacking));
     for (const address of options.insteadOf) {
-      notes.push(replacedNote(address, replaceHosted(project.site, folder, shaped, address, integrityOf)));
+      const replaced = replaceHosted(project.site, folder, shaped, address, hosted, integrityOf);
+      notes.push(replacedNote(address, replaced));
     }
     if (options.wire) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
   });
+}
+
+/** True where there are scripts, none of which a browser runs. */
+function holdsCode({ files }: Intake): boolean {
+  return [...files.keys()].some((path) => /\.[cm]?js$/i.test(path));
 }
 
 /** How high what comes along with a file may lie: a folder, or one on the host that the file comes from. */
@@ -65,9 +83,12 @@ function reachOf({ reach, dir }: Options, source: string): string | null {
   return isWebAddress(source) ? reach : pointedTo(reach, workFolder(dir));
 }
 
-function choice({ chosen }: Intake, take: readonly string[]): ((path: string) => boolean) | null {
-  if (take.length > 0) return globMatcher(take.flatMap(splitList));
-  return chosen === null ? null : (path) => chosen.has(path);
+/** What somebody chose, in the order in which it was said; null where nobody did. */
+function wishOf({ chosen }: Intake, take: readonly string[]): ((path: string) => number | null) | null {
+  const globs = take.flatMap(splitList).map((glob) => globMatcher([glob]));
+  const orNull = (index: number) => (index < 0 ? null : index);
+  if (globs.length > 0) return (path) => orNull(globs.findIndex((matches) => matches(path)));
+  return chosen === null ? null : (path) => (chosen.has(path) ? 0 : null);
 }
 
 const integrityOf: Digest = (algorithm, bytes) => createHash(algorithm).update(bytes).digest('base64');
@@ -93,16 +114,16 @@ async function wireLibrary(
   options: Options,
   output: Output,
 ): Promise<string[]> {
-  const { folder, styles, scripts } = project.settings.libraries[name] as Library;
   const pages = pickPages(project, options.into);
   const tally = new Tally(pages);
-  const wirings = [...styles, ...scripts].flatMap((file) => {
-    const path = `${folder}/${file}`;
-    const kind = kindOfFile(path);
-    return kind === null ? [] : [{ path, kind }];
+  const { libraries } = project.settings;
+  const names = withNeeds(libraries, name);
+  const wirings = names.flatMap((one) => {
+    const { folder, styles, scripts } = libraries[one] as Library;
+    return [...styles, ...scripts].flatMap((file) => wiringOf(project, `${folder}/${file}`) ?? []);
   });
   await wirePages(project, pages, wirings, tally, output);
-  const { notes, idle } = tally.account([name], false);
+  const { notes, idle } = tally.account(names, false);
   return notes.length > 0 ? [...notes] : [idle];
 }
 
@@ -127,18 +148,26 @@ function tookNote(name: string, folder: string, { taken, styles, scripts, releas
   return `Took in ${name}, in ${folder}: ${what.join(', ')}${builds}${rest > 0 ? `, ${count(rest, 'file')} beside them` : ''}.`;
 }
 
-/** What was left, by reason; what lies in one folder is named by it. */
-function leftNotes({ left }: ShapedLibrary): string[] {
-  const reasons = new Map<string, Map<string, number>>();
-  for (const { path, why } of left) {
-    const group = reasons.get(why) ?? new Map<string, number>();
-    const slash = path.indexOf('/');
-    const top = slash < 0 ? path : path.slice(0, slash + 1);
-    group.set(top, (group.get(top) ?? 0) + 1);
-    reasons.set(why, group);
-  }
-  return [...reasons].map(([why, group]) => {
-    const names = [...group].map(([top, amount]) => (top.endsWith('/') ? `${top} (${amount})` : top));
-    return `Left, ${why}: ${shortList(names, 8)}.`;
+/** What pages are to load, each with the reason for it. */
+function loadedNote({ styles, scripts, because }: ShapedLibrary): string {
+  const named = [...styles, ...scripts].map((path) => {
+    const why = because.get(path);
+    return `${visible(path)}${why === undefined ? '' : ` (${visible(why)})`}`;
   });
+  return `Pages load ${shortList(named, 8)}.`;
+}
+
+/** What was left, by reason: what pages might load by its name, the rest by the folders that it lies in. */
+function leftNotes({ left }: ShapedLibrary): string[] {
+  return [...groupBy(left, ({ why }) => why)].map(([why, group]) => {
+    const isBeside = why === NOT_REFERRED || why === NOT_FOR_PAGES;
+    const shown = isBeside ? byTop(group) : group.map(({ path }) => nameOf(path));
+    return `Left, ${visible(why)}: ${shortList(shown.map(visible), 8)}.`;
+  });
+}
+
+/** Folders at the top with how many files they hold, and files that lie there. */
+function byTop(files: readonly { readonly path: string }[]): string[] {
+  const tops = groupBy(files, ({ path }) => path.slice(0, path.indexOf('/') + 1) || path);
+  return [...tops].map(([top, inside]) => (top.endsWith('/') ? `${top} (${inside.length})` : top));
 }

@@ -1,6 +1,6 @@
 /** `cravel wire`: references files from pages, at the right spot and in the right order. */
 import { fail } from '../core/errors.ts';
-import { kindOfFile, type WireSettings, type Wiring } from '../core/page/loaders.ts';
+import { kindOfFile, scriptKind, type WireSettings, type Wiring } from '../core/page/loaders.ts';
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
 import { wireSettings } from '../core/settings/wire-settings.ts';
@@ -141,13 +141,20 @@ function besideOf(project: Project, { before, after, remove }: Options): WireSet
   return { path, side: before === undefined ? 'after' : 'before' };
 }
 
+/** How a file of the site is wired by its name and, of a script, by what it is; null where neither tells. */
+export function wiringOf({ site }: Project, path: string): Wiring | null {
+  const kind = kindOfFile(path);
+  if (kind !== 'script' || !site.has(path)) return kind === null ? null : { path, kind };
+  return { path, kind: scriptKind(new TextDecoder().decode(site.read(path))) };
+}
+
 function wiringFor(project: Project, named: string, { kind, remove }: Options): Wiring {
   const path = project.sitePath(named);
   if (!project.site.has(path) && !remove) {
     const alike = project.site.paths().filter((other) => kindOfFile(other) !== null);
     throw fail('no-file', visible(named), nearestNames(path, alike));
   }
-  const known = kind ?? kindOfFile(path);
-  if (known === null) throw fail('no-kind', visible(named));
-  return { path, kind: known };
+  const wiring = kind === undefined ? wiringOf(project, path) : { path, kind };
+  if (wiring === null) throw fail('no-kind', visible(named));
+  return wiring;
 }

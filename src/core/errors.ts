@@ -227,6 +227,10 @@ const table = {
     `There is no stylesheet and no script in ${source} to take.`,
     'Name the folder inside it that holds them, or what to take with: --take "dist/**"',
   ],
+  'no-build': (source) => [
+    `No script in ${source} runs in a browser: they are written for servers, or to be bundled.`,
+    'Look for a build for browsers, often in a folder dist, or say what to take with: --take "lib/*.js"',
+  ],
   'bad-archive': (source, problem) => [
     `${source}: ${problem}.`,
     'Nothing was taken. Download it again, or unpack it yourself and name the folder.',

@@ -105,9 +105,11 @@ async function takeEntry(
   place(source, files, path, content);
 }
 
-/** Notes a file. Throws a `CravelError` where one would take the place of another on some disk. */
+/** Notes a file. Throws a `CravelError` where another one has its path already; the very same may come again. */
 function place(source: string, files: Map<string, Uint8Array>, path: string, content: Uint8Array): void {
-  if (files.has(path)) throw fail('bad-archive', source, `it holds ${path} twice`);
+  const known = files.get(path);
+  if (known !== undefined && !Buffer.from(known).equals(content))
+    throw fail('bad-archive', source, `it holds two files ${path}, and they differ`);
   files.set(path, content);
 }
 

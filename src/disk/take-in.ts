@@ -23,7 +23,7 @@ export interface Intake {
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What the library may be called; empty where nothing tells. */
   readonly name: string;
-  /** The file that was named, and its other build; null for folders and archives. */
+  /** The file that was named, and its minified build; null for folders and archives. */
   readonly chosen: ReadonlySet<string> | null;
   readonly notes: readonly string[];
 }
@@ -99,7 +99,7 @@ function admitted(all: ReadonlyMap<string, Uint8Array>): { files: Map<string, Ui
 }
 
 /**
- * A file with what it refers to in its own folder and below, its source map, and its other build. What lies higher up,
+ * A file with what it refers to in its own folder and below, its source map, and its minified build. What lies higher up,
  * or outside of `reach` where that is told, only gets named.
  */
 function takeFile(source: string, path: DiskPath, allowance: Allowance, reach: string | null): Intake {
@@ -178,12 +178,10 @@ function standingAt(
   return stats?.isFile() ? 'a file' : 'neither a file nor a folder';
 }
 
-/** Where the other build of a file would lie. */
+/** Where the minified build of a file would lie; whoever names that one means it. */
 function siblings(path: string): string[] {
   const [, stem = path, end = ''] = /^(.*?)((?:\.m?js|\.css))$/i.exec(path) ?? [];
-  return /[-.]min$/i.test(stem)
-    ? [stem.replace(/[-.]min$/i, '') + end]
-    : [`${stem}.min${end}`, `${stem}-min${end}`];
+  return /[-.]min$/i.test(stem) ? [] : [`${stem}.min${end}`, `${stem}-min${end}`];
 }
 
 async function takeFromWeb(address: string, allowance: Allowance, reach: string | null): Promise<Intake> {

@@ -131,7 +131,8 @@ function compareOne(
   const icons = new Set(told.steps.flatMap(({ kind, target }) => (kind === 'icon' ? target : [])));
   for (const one of asked) assert.ok(listed.has(one), `${path}: ${one} is asked for, and not listed`);
   for (const [one, way] of listed)
-    if (SURE.test(way) && !icons.has(one)) assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
+    if (SURE.test(way) && !icons.has(one))
+      assert.ok(asked.has(one), `${path}: ${one} is listed (${way}), and not asked for`);
   // Scripts that nobody waits for run whenever they come.
   const free = new Set(told.scripts.flatMap(({ script, runs }) => (runs === 'async' ? script : [])));
   const inOrder = told.scripts

@@ -4,6 +4,7 @@ import { test } from 'node:test';
 import fc from 'fast-check';
 import type { CravelError } from '../../src/core/errors.ts';
 import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
+import { filesAt } from '../../src/core/library/hosted.ts';
 import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
 import { type ShapedLibrary, shapeLibrary } from '../../src/core/library/shape.ts';
 import { namesOfScript } from '../../src/core/order/made-names.ts';
@@ -84,7 +85,7 @@ test('scripts of a library come after those that they need, and what throws in a
         'dist/node.js': 'module.exports = require("./core");',
       }).map(([path, text]) => [path, bytesOf(text)]),
     ),
-    { name: 'clock', isChosen: null },
+    { name: 'clock', wish: null, wanted: [], provided: [] },
   ) as ShapedLibrary;
   assert.deepEqual([scripts, provides, needed], [['core.js', 'clock.js'], ['Core'], ['Base']]);
   assert.deepEqual(left, [{ path: 'dist/node.js', why: 'for servers: it throws in a browser' }]);
@@ -94,17 +95,25 @@ const entries = (files: Files) =>
   new Map(Object.entries(files).map(([path, content]) => [path, bytesOf(content)]));
 
 test('of a download, what pages load is taken, with all that it refers to, under plain names and in order', () => {
-  const shaped = shapeLibrary(entries(tideclock), { name: 'tideclock', isChosen: null });
+  const shaped = shapeLibrary(entries(tideclock), {
+    name: 'tideclock',
+    wish: null,
+    wanted: [],
+    provided: [],
+  });
   assert.ok(shaped);
-  const { taken, left, ...rest } = shaped;
+  const { taken, left, because, places, ...rest } = shaped;
   assert.deepEqual(rest, {
     styles: ['css/reset.css', 'css/tideclock.css', 'css/theme.css'],
     scripts: ['tideclock.js'],
     release: { 'css/tideclock.css': 'css/tideclock.min.css', 'tideclock.js': 'tideclock.min.js' },
     provides: ['Tideclock'],
     needed: [],
+    asked: [],
     dependencies: ['buoys'],
   });
+  assert.deepEqual([...because], [['tideclock.js', 'named as the library']]);
+  assert.equal(places.get('dist/Tideclock-2.3.1.min.js'), 'tideclock.min.js');
   assert.deepEqual([...taken.keys()].sort(), [
     'LICENSE',
     'css/reset.css',
@@ -124,7 +133,7 @@ test('of a download, what pages load is taken, with all that it refers to, under
       'README.md: nothing taken refers to it',
       'dist/fonts/other.woff2: nothing taken refers to it',
       'dist/tideclock.cjs: for servers: it throws in a browser',
-      'dist/tideclock.esm.js: another build',
+      'dist/tideclock.esm.js: a module, and there are plain scripts',
       'docs/index.html: not for pages',
       'gulpfile.js: nothing taken refers to it',
       'package.json: nothing taken refers to it',
@@ -167,11 +176,196 @@ test('downloads of every shape are understood', () => {
     ['only sources', { 'src/a.js': '' }, ['a.js']],
   ];
   for (const [what, files, wired, release = {}] of rows) {
-    const shaped = shapeLibrary(entries(files), { name: 'a', isChosen: null });
+    const shaped = shapeLibrary(entries(files), { name: 'a', wish: null, wanted: [], provided: [] });
     assert.deepEqual(shaped && [...shaped.styles, ...shaped.scripts], wired, what);
     if (shaped) assert.deepEqual(shaped.release, release, what);
     for (const path of shaped ? [...shaped.styles, ...shaped.scripts, ...Object.values(shaped.release)] : [])
       assert.ok(shaped?.taken.has(path), `${what}: ${path}`);
+  }
+});
+
+const looksFor = (name: string, made: string) =>
+  `(function (g, f) { g.${made} = f(g.${name}) })(this, function (b) { return { b } });`;
+const dense = (code: string) => `${code}${' var pad = 1;'.repeat(100)}`;
+const CLOCK = 'var Tide = {};';
+const SERVER = 'module.exports = require("./x");';
+const about = (fields: object) => JSON.stringify(fields);
+const sheet = (...names: readonly string[]) =>
+  names.map((name) => `.${name} { margin: 1px; top: 2px }`).join('\n');
+
+test('of a library, pages load what it says of itself, what is called like it, and no more than is needed', () => {
+  const rows: readonly (readonly [
+    what: string,
+    files: Files,
+    loads: readonly string[],
+    left: Readonly<Record<string, string>>,
+    options?: Partial<Parameters<typeof shapeLibrary>[1]>,
+  ])[] = [
+    [
+      'what the package names',
+      {
+        'package.json': about({ main: 'dist/core', style: './dist/tide.css' }),
+        'dist/core.js': CLOCK,
+        'dist/tide.js': CLOCK,
+        'dist/tide.css': sheet('a'),
+        'dist/print.css': sheet('b'),
+      },
+      ['tide.css', 'core.js'],
+      {
+        'dist/print.css': 'not what its package names for pages',
+        'dist/tide.js': 'not what its package names for pages',
+      },
+    ],
+    [
+      'what it names for servers is no entry',
+      {
+        'package.json': about({
+          main: 'index.js',
+          exports: { '.': { node: './n.js', default: './dist/b.js' } },
+        }),
+        'index.js': SERVER,
+        'n.js': CLOCK,
+        'dist/b.js': CLOCK,
+      },
+      ['b.js'],
+      {},
+    ],
+    [
+      'what it names for browsers comes before its main file',
+      {
+        'package.json': about({ main: 'a.js', browser: 'b.min.js', unpkg: 7 }),
+        'a.js': CLOCK,
+        'b.js': CLOCK,
+        'b.min.js': CLOCK,
+      },
+      ['b.js'],
+      { 'a.js': 'not what its package names for pages' },
+    ],
+    [
+      'what is called as the library, and what that needs',
+      { 'tide.js': 'Core.x; var Tide;', 'core.js': 'var Core = {};', 'tide-more.js': 'Tide.more = 1;' },
+      ['core.js', 'tide.js'],
+      { 'tide-more.js': 'not called tide' },
+    ],
+    [
+      'a bundle where what the plain build looks for is not there',
+      { 'tide.js': looksFor('Buoys', 'Tide'), 'tide.bundle.js': 'var Tide = {};' },
+      ['tide.bundle.js'],
+      { 'tide.js': 'it lacks Buoys, which tide.bundle.js brings' },
+    ],
+    [
+      'the plain build where it is',
+      { 'tide.js': looksFor('Buoys', 'Tide'), 'tide.bundle.js': 'var Tide = {};' },
+      ['tide.js'],
+      { 'tide.bundle.js': 'another build' },
+      { provided: ['Buoys'] },
+    ],
+    [
+      'a script that holds another one, and what that needs',
+      {
+        'tide.js': `Buoys.x; var Tide = {}; ${'Tide.a = "harbour"; '.repeat(50)}`,
+        'tide-and-buoys.js': `var Buoys = {}; Buoys.x; var Tide = {}; ${'Tide.a = "harbour"; '.repeat(50)}`,
+      },
+      ['tide-and-buoys.js'],
+      { 'tide.js': 'it lacks Buoys, which tide-and-buoys.js brings' },
+    ],
+    [
+      'of what makes the same names the larger one',
+      { 'x.js': `${CLOCK} var more = 1;`, 'y.js': CLOCK },
+      ['x.js'],
+      { 'y.js': 'it makes what x.js makes' },
+    ],
+    [
+      'a build that is written for machines by its lines, whatever it is called',
+      { 'tide-src.js': CLOCK, 'tide.js': dense(CLOCK) },
+      ['tide-src.js'],
+      {},
+    ],
+    [
+      'parts of a stylesheet, and other looks',
+      {
+        'tide.css': sheet('a', 'b', 'c'),
+        'grid.css': sheet('b'),
+        'dark.css': '.a { color: red } .b { color: red }',
+        'own.css': sheet('z'),
+        'tide-print.css': sheet('y'),
+      },
+      ['tide.css', 'own.css'],
+      {
+        'dark.css': 'another look than tide.css',
+        'grid.css': 'a part of tide.css',
+        'tide-print.css': 'for print alone',
+      },
+    ],
+    [
+      'modules only where there are no plain scripts, and only whole ones',
+      { 'tide.js': 'import "./more.js"; export {};', 'more.js': 'export const a = 1;' },
+      ['tide.js'],
+      {},
+    ],
+    [
+      'a module that is to be bundled, and a script for servers',
+      {
+        'a.css': '',
+        'tide.mjs': 'import "buoys";',
+        'core.js': SERVER,
+        'odd.js': '}{',
+        'c.mjs': 'import "./core.js";',
+      },
+      ['a.css'],
+      {
+        'c.mjs': 'a module that imports what no page finds',
+        'core.js': 'for servers: it throws in a browser',
+        'odd.js': 'it does not parse',
+        'tide.mjs': 'a module that imports what no page finds',
+      },
+    ],
+    [
+      'many modules do nothing by themselves',
+      { 'a.css': '', 'x.js': 'export {}', 'y.js': 'export {}' },
+      ['a.css'],
+      {
+        'x.js': 'one of many modules, none of them named for pages',
+        'y.js': 'one of many modules, none of them named for pages',
+      },
+    ],
+    [
+      'what somebody chose, in that order',
+      { 'tide.js': CLOCK, 'b.js': '', 'a.js': '', 'tide.slim.js': CLOCK },
+      ['b.js', 'tide.slim.js', 'tide.js'],
+      { 'a.js': 'nothing taken refers to it' },
+      { wish: (path) => [/^b/, /slim/, /^tide/].findIndex((one) => one.test(path)) + 1 || null },
+    ],
+    [
+      'what an address stands for, before what the package names',
+      { 'package.json': about({ main: 'a.js' }), 'a.js': CLOCK, 'b.js': CLOCK, 'b.min.js': CLOCK },
+      ['b.js'],
+      { 'a.js': 'not what its package names for pages' },
+      { wanted: ['b.min.js'] },
+    ],
+    [
+      'scripts that fill what another one makes, after it and before those that read it',
+      {
+        'base.js': 'var T = {};',
+        'a-start.js': 'new T.Reporter();',
+        'b-report.js': 'T.x; for (const k of ["Reporter"]) fill(T, k); function fill(o, k) { o[k] = 1; }',
+      },
+      ['base.js', 'b-report.js', 'a-start.js'],
+      {},
+    ],
+  ];
+  for (const [what, files, loads, left, options] of rows) {
+    const shaped = shapeLibrary(entries(files), {
+      name: 'tide',
+      wish: null,
+      wanted: [],
+      provided: [],
+      ...options,
+    });
+    assert.deepEqual(shaped && [...shaped.styles, ...shaped.scripts], loads, what);
+    const told = shaped?.left.filter(({ path }) => path !== 'package.json' && /\.(?:css|m?js)$/.test(path));
+    const expected = Object.entries(left).map(([path, why]) => ({ path, why }));
+    if (expected.length > 0) assert.deepEqual(told, expected, what);
   }
 });
 
@@ -186,7 +380,7 @@ test('terms come along from the top, and from beside what is taken, whatever the
     'tide.copying.md': 'x',
     'docs/LICENSE.html': 'x',
   };
-  const shaped = shapeLibrary(entries(files), { name: 'tide', isChosen: null });
+  const shaped = shapeLibrary(entries(files), { name: 'tide', wish: null, wanted: [], provided: [] });
   assert.deepEqual([...(shaped?.taken.keys() ?? [])].sort(), [
     'LICENSE-APACHE',
     'MIT-licence',
@@ -282,6 +476,32 @@ test('hosted files are told by their names', () => {
   for (const [written, file] of rows) assert.equal(counterpart(written, mains), file, written);
 });
 
+test('of a library, the file is taken that an address stands for: by its hash, else by its name', () => {
+  const library = entries({
+    'dist/tide.js': 'a',
+    'dist/tide.min.js': 'b',
+    'x/tide.js': 'c',
+    'dist/other.js': 'd',
+  });
+  const digest = (algorithm: string, content: Uint8Array) =>
+    createHash(algorithm).update(content).digest('base64');
+  const hash = `sha256-${digest('sha256', bytesOf('c'))}`;
+  const HOST = 'https://cdn.gullhaven.example';
+  const site = filesOf({
+    'index.html': `<script src="${HOST}/tide@2/tide-2.1.min.js"></script><script src="${HOST}/t.js" integrity="${hash}"></script><a href="${HOST}/other.js">x</a>`,
+    'a.css': `@import "${HOST}/none.css";`,
+    'b.js': `import "${HOST}/x/Tide.js?v=2";`,
+  });
+  assert.deepEqual(
+    [...filesAt(site, [`${HOST}/`], library, digest)],
+    [
+      [`${HOST}/x/Tide.js?v=2`, 'x/tide.js'],
+      [`${HOST}/tide@2/tide-2.1.min.js`, 'dist/tide.min.js'],
+      [`${HOST}/t.js`, 'x/tide.js'],
+    ],
+  );
+});
+
 test('what another host holds is replaced; integrity stays where the file is the same, crossorigin never', () => {
   const bytes = bytesOf('var Tide;');
   const hash = (algorithm: string) => createHash(algorithm).update(bytes).digest('base64');
@@ -359,6 +579,9 @@ test('a library is placed with its entry, in its own folder, and what was edited
       ['tide.css', bytesOf(`a{} /* ${version} */`)],
       ['tide.js', bytesOf(`let Tide; // ${version}`)],
     ]),
+    because: new Map(),
+    places: new Map(),
+    asked: [],
     left: [],
     styles: ['tide.css'],
     scripts: ['tide.js'],

@@ -1,4 +1,5 @@
 /** The files of a library as it was downloaded, and what its package.json says of it. */
+import { onceFor } from '../once-for.ts';
 
 export class LibraryFiles {
   readonly #files: ReadonlyMap<string, Uint8Array>;
@@ -25,6 +26,34 @@ export class LibraryFiles {
     const lists = [about?.dependencies, about?.peerDependencies];
     return lists.flatMap((list) => (list !== null && typeof list === 'object' ? Object.keys(list) : []));
   }
+
+  /** Files that its package.json names for pages, those first that are meant for nothing else. */
+  entries(): string[] {
+    const about = packageOf(this.#files);
+    if (about === null) return [];
+    const { unpkg, jsdelivr, browser, style, main } = about;
+    const named = [style, unpkg, jsdelivr, browser, ...exportedBy(about.exports), main];
+    const paths = named.flatMap((one) => (typeof one === 'string' ? (this.#found(one) ?? []) : []));
+    return [...new Set(paths)];
+  }
+
+  /** A module may be named without its extension, or by its folder. */
+  #found(named: string): string | null {
+    const path = named.replace(/^(?:\.?\/)+/, '');
+    return [path, `${path}.js`, `${path}/index.js`].find((one) => this.#files.has(one)) ?? null;
+  }
+}
+
+/** Conditions that a page meets, and those that a file for pages may stand under all the same. */
+const CONDITIONS = ['browser', 'script', 'default', 'require', 'style'];
+
+/** What a package.json exports under its own name. */
+function exportedBy(exported: unknown): string[] {
+  if (typeof exported === 'string') return [exported];
+  if (exported === null || typeof exported !== 'object') return [];
+  const table = exported as Readonly<Record<string, unknown>>;
+  if (Object.hasOwn(table, '.')) return exportedBy(table['.']);
+  return CONDITIONS.flatMap((condition) => exportedBy(table[condition]));
 }
 
 /** The files without the one folder that wraps them all, and that folder's name. */
@@ -46,19 +75,16 @@ export function packageName(files: ReadonlyMap<string, Uint8Array>): string {
   return typeof name === 'string' ? name.replace(/^@[^/]*\//, '') : '';
 }
 
-interface PackageAbout {
-  readonly name?: unknown;
-  readonly dependencies?: unknown;
-  readonly peerDependencies?: unknown;
-}
+/** Fields of a package.json, whatever they hold. */
+type PackageAbout = Readonly<Partial<Record<string, unknown>>>;
 
-function packageOf(files: ReadonlyMap<string, Uint8Array>): PackageAbout | null {
+const packageOf = onceFor((files: ReadonlyMap<string, Uint8Array>): PackageAbout | null => {
   const bytes = files.get('package.json');
   if (bytes === undefined) return null;
   try {
     const about: unknown = JSON.parse(new TextDecoder().decode(bytes));
-    return about !== null && typeof about === 'object' ? about : null;
+    return about !== null && typeof about === 'object' ? (about as PackageAbout) : null;
   } catch {
     return null;
   }
-}
+});

@@ -12,7 +12,7 @@ export function withoutVersion(name: string): string {
 /** Endings that say which build a file is. */
 const builds = {
   minified: ['min', 'minified', 'prod', 'production'],
-  readable: ['dev', 'development', 'debug'],
+  readable: ['dev', 'development', 'debug', 'src', 'source', 'uncompressed'],
   formats: [
     'umd',
     'iife',

@@ -10,45 +10,25 @@ import { openPage, type Page } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
-import { type Holder, isAttribute } from '../read/holder.ts';
 import { isLoadedAhead } from '../read/html/relations.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { resolve } from '../resolve/resolve.ts';
-import { lastNotAfter } from '../rising.ts';
-import { type Algorithm, integrityHolds } from '../site/integrity.ts';
-import { extensionOf, folderOf } from '../site/inventory.ts';
+import { integrityHolds } from '../site/integrity.ts';
+import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
+import { type Digest, fileNameOf, hostedIn, isHosted } from './hosted.ts';
 import { buildOf } from './names.ts';
 import type { ShapedLibrary } from './shape.ts';
 
 /** Files that may take the place of hosted ones: site path of each, with its bytes. */
 type Replacements = ReadonlyMap<string, Uint8Array>;
 
-/** The digest of bytes by an algorithm of Subresource Integrity (3.2), in base64. */
-export type Digest = (algorithm: Algorithm, bytes: Uint8Array) => string;
-
-/** True where `written` is the address, or lies below it where it ends in `/`; the scheme aside. */
-function isHosted(written: string, address: string): boolean {
-  const bare = (text: string) =>
-    text
-      .trim()
-      .replace(/^https?:/i, '')
-      .replace(/^(\/\/[^/]*)/, (host) => host.toLowerCase());
-  const [one, wanted] = [bare(written), bare(address)];
-  return (
-    one === wanted ||
-    (wanted.endsWith('/') && one.startsWith(wanted)) ||
-    one.replace(/[?#].*$/, '') === wanted
-  );
-}
-
 /** The file that is plainly the one at a hosted address: the same thing, else the only one of its type; null for neither. */
 export function counterpart(written: string, mains: readonly string[]): string | null {
-  const path = written.trim().replace(/[?#].*$/, '');
-  const { stem, extension } = buildOf(path.slice(path.lastIndexOf('/') + 1));
+  const { stem, extension } = buildOf(fileNameOf(written));
   const sameType = mains.filter((file) => (extensionOf(file) === 'css') === (extension === 'css'));
   const same = sameType.filter((file) => {
-    const build = buildOf(file.slice(file.lastIndexOf('/') + 1));
+    const build = buildOf(nameOf(file));
     return build.stem.toLowerCase() === stem.toLowerCase() && build.extension === extension;
   });
   if (same.length === 1) return same[0] as string;
@@ -81,14 +61,16 @@ export interface HostedReplaced {
 }
 
 /**
- * Puts the files of a library, which lie in `folder`, in place of what the site's files refer to below `address`. Throws a
- * `CravelError` where nothing refers to it, or where no file of the library is plainly what an address holds.
+ * Puts the files of a library, which lie in `folder`, in place of what the site's files refer to below `address`; `known`
+ * are those that addresses stand for, by their paths in the download. Throws a `CravelError` where nothing refers to it,
+ * or where no file of the library is plainly what an address holds.
  */
 export function replaceHosted(
   site: Files,
   folder: string,
-  { styles, scripts, taken }: Pick<ShapedLibrary, 'styles' | 'scripts' | 'taken'>,
+  { styles, scripts, taken, places }: Pick<ShapedLibrary, 'styles' | 'scripts' | 'taken' | 'places'>,
   address: string,
+  known: ReadonlyMap<string, string>,
   digest: Digest,
 ): HostedReplaced {
   const mains = [...styles, ...scripts].map((file) => `${folder}/${file}`);
@@ -97,7 +79,8 @@ export function replaceHosted(
     files: new Map([...taken].map(([path, bytes]) => [`${folder}/${path}`, bytes])),
     digest,
     fileFor(written) {
-      const file = counterpart(written, mains);
+      const place = places.get(known.get(written) ?? '');
+      const file = place === undefined ? counterpart(written, mains) : `${folder}/${place}`;
       if (file === null) throw fail('no-counterpart', written, mains.join(', '));
       return file;
     },
@@ -121,33 +104,25 @@ export function replaceHosted(
 
 /** Replaces what a page refers to; null where it refers to nothing of it. */
 export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | null {
-  const hosted = page.reading.references.filter(
-    ({ written, holder }) => isHosted(written, options.address) && !isFollowed(holder),
-  );
-  if (hosted.length === 0 || page.base === null) return null;
   const outline = tagsOf(page);
+  const hosted = hostedIn(page, () => outline, options.address);
+  if (hosted.length === 0 || page.base === null) return null;
   const edits: Edit[] = [];
-  const starts = outline.elements.map(({ start }) => start);
   const loaded = loadedBy(outline);
   let [kept, dropped] = [0, 0];
-  for (const reference of hosted) {
-    const nearest = outline.elements[lastNotAfter(starts, reference.offset)];
-    const holder =
-      nearest !== undefined && reference.offset > nearest.start && reference.offset < nearest.startTag.end
-        ? nearest
-        : undefined;
+  for (const { reference, holder } of hosted) {
     const file = options.fileFor(reference.written);
     if (holder?.name === 'link' && isLoadedAhead(holder.attribute('rel'))) {
       edits.push(removal(outline, holder));
       continue;
     }
-    if (holder !== undefined && loaded.get(keyOf(holder, file))?.some(({ element }) => element !== holder)) {
+    if (holder !== null && loaded.get(keyOf(holder, file))?.some(({ element }) => element !== holder)) {
       // The page has the local file as well: two of them would be one too many.
       edits.push(removal(outline, holder));
       continue;
     }
     edits.push(addressEdit(reference, page.base, file));
-    if (holder === undefined || !/^(?:link|script)$/.test(holder.name)) continue;
+    if (holder === null || !/^(?:link|script)$/.test(holder.name)) continue;
     const integrity = holder.attribute('integrity');
     const holds =
       integrity !== null &&
@@ -162,7 +137,12 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
     // The site's own files need no permission of another host (HTML 2.5.4).
     edits.push(...attributeRemoval(page, holder, 'crossorigin'));
   }
-  edits.push(...idleConnections(outline, hosted));
+  edits.push(
+    ...idleConnections(
+      outline,
+      hosted.map(({ reference }) => reference),
+    ),
+  );
   return { bytes: page.edited(withoutOverlap(edits)), amount: hosted.length, kept, dropped };
 }
 
@@ -175,11 +155,6 @@ export function replaceInFile(file: string, bytes: Uint8Array, options: ReplaceO
   // Addresses are ASCII, whose characters need no escapes in any syntax.
   const changed = applyEdits(bytes, edits, reading?.encoding);
   return { bytes: changed, amount: hosted.length, kept: 0, dropped: 0 };
-}
-
-/** A link that a visitor follows names a page of another host, not a file of ours. */
-function isFollowed(holder: Holder): boolean {
-  return isAttribute(holder, 'a', 'href') || isAttribute(holder, 'area', 'href');
 }
 
 function addressEdit(reference: Reference, base: string, file: string): Edit {

@@ -1,20 +1,23 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
 import { applyEdits, type Edit } from '../change/edit.ts';
 import { onceFor } from '../once-for.ts';
-import { isForServers, namesOfScript, type ScriptNames } from '../order/made-names.ts';
-import { inOrderOfNeeds } from '../order/needs-first.ts';
+import { namesOfScript, type ScriptNames } from '../order/made-names.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
-import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
+import { folderOf, nameOf } from '../site/inventory.ts';
 import { safeName } from '../site/names.ts';
-import { type Chosen, chooseBuilds } from './builds.ts';
+import type { Chosen } from './builds.ts';
+import { type Choice, type ChoiceOptions, chooseFiles } from './choose.ts';
 import { LibraryFiles } from './files.ts';
 import { withoutVersion } from './names.ts';
+import { NEVER } from './where-builds-lie.ts';
 
 export interface ShapedLibrary {
   /** What is taken, by the path that it gets in the library's folder. */
   readonly taken: ReadonlyMap<string, Uint8Array>;
-  /** What is not, with the reason. */
+  /** What pages load, by the path that it gets, with the reason; none where there was no choice. */
+  readonly because: ReadonlyMap<string, string>;
+  /** What is not taken, with the reason. */
   readonly left: readonly { readonly path: string; readonly why: string }[];
   readonly styles: readonly string[];
   readonly scripts: readonly string[];
@@ -22,23 +25,14 @@ export interface ShapedLibrary {
   readonly provides: readonly string[];
   /** Names that its scripts need of other libraries. */
   readonly needed: readonly string[];
+  /** Names of other libraries that its scripts look for, and do without. */
+  readonly asked: readonly string[];
   /** Names of the packages that it says it needs. */
   readonly dependencies: readonly string[];
+  /** The paths that files get, by those that they had. */
+  readonly places: ReadonlyMap<string, string>;
 }
 
-export interface ShapeOptions {
-  readonly name: string;
-  /** Files that somebody chose; null leaves the choice to what they are called. */
-  readonly isChosen: ((path: string) => boolean) | null;
-}
-
-/** Folders that hold what pages load, and those that never do. */
-const DIST = ['dist/', 'build/', 'release/'];
-const INSIDE = /^(?:(?:css|styles?|js|scripts?|umd|browser|iife|min)\/)?[^/]+$/i;
-const NEVER =
-  /(?:^|\/)(?:tests?|specs?|__tests__|examples?|demos?|docs?|documentation|benchmarks?|src|sources?|node_modules|types|\.[^/]+)\//i;
-const NO_BUILD =
-  /(?:^|\/)(?:gulpfile|gruntfile|karma|jest|webpack|rollup|vite|babel|postcss|eslint|prettier)[^/]*\.[cm]?js$|\.(?:config|conf|test|spec|stories)\.[cm]?js$|\.d\.ts$/i;
 /** At the top by the start of its name; beside what is taken by any part of it. */
 const LICENCE = /^(?:licen[cs]e|copying|notice)[^/]*$/i;
 const NAMED_LICENCE = /(?:^|[._-])(?:licen[cs]e|copying|notice)s?(?:[._-][^/]*)?$/i;
@@ -46,18 +40,25 @@ const NAMED_LICENCE = /(?:^|[._-])(?:licen[cs]e|copying|notice)s?(?:[._-][^/]*)?
 /** Null where there is nothing that a page could load. */
 export function shapeLibrary(
   all: ReadonlyMap<string, Uint8Array>,
-  options: ShapeOptions,
+  options: ChoiceOptions,
 ): ShapedLibrary | null {
   const files = new LibraryFiles(all);
   const namesOf = (path: string) => namesIn(files.read(path));
-  const loadable = candidatesIn(files, options.isChosen);
-  const candidates = options.isChosen === null ? forBrowsers(loadable, namesOf) : loadable;
-  const chosen = chooseBuilds(candidates);
-  if (chosen.length === 0) return null;
-  const reached = reach(
+  const choice = chooseFiles(
     files,
-    chosen.flatMap(({ readable, minified }) => (minified === null ? [readable] : [readable, minified])),
+    {
+      namesOf,
+      textOf: (path) => textOf(files.read(path)),
+      isDense: (path) => isDense(files.read(path)),
+    },
+    options,
   );
+  const chosen = [...choice.styles, ...choice.scripts];
+  if (chosen.length === 0) return null;
+  const builds = chosen.flatMap(({ readable, minified }) =>
+    minified === null ? [readable] : [readable, minified],
+  );
+  const reached = reach(files, [...builds, ...options.wanted]);
   const root = commonFolder([...reached]);
   const names = newNames(reached, root, chosen);
   const taken = new Map<string, Uint8Array>();
@@ -70,27 +71,36 @@ export function shapeLibrary(
     if (!taken.has(place)) taken.set(place, files.read(path));
   }
   const nameFor = (path: string) => names.get(path) as string;
-  const ordered = inOrder(files, chosen, options.name);
-  const mains = (extension: string) =>
-    ordered.filter(({ build }) => build.extension === extension).map(({ readable }) => readable);
+  const mains = (some: readonly Chosen[]) => some.map(({ readable }) => nameFor(readable));
   const release: Record<string, string> = {};
-  for (const { readable, minified } of ordered)
+  for (const { readable, minified } of chosen)
     if (minified !== null) release[nameFor(readable)] = nameFor(minified);
-  const scripts = inOrderOfNeeds(mains('js'), namesOf);
-  const own = scripts.flatMap((path) => namesOf(path).makes);
+  const scripts = choice.scripts.map(({ readable }) => namesOf(readable));
+  const own = new Set(scripts.flatMap(({ makes }) => makes));
+  const isOpen = scripts.some((one) => one.isOpen);
+  const others = (some: readonly string[]) => [...new Set(some)].filter((name) => !own.has(name));
+  // What a script of the library makes, nobody can tell, may be just what another one needs.
+  const needs = isOpen && scripts.length > 1 ? [] : others(scripts.flatMap((one) => one.needs));
+  const asked = others(scripts.flatMap(({ asks }) => asks));
   return {
     taken,
-    left: leftOver(files, new Set([...reached, ...licences]), candidates, loadable),
-    styles: mains('css').map(nameFor),
-    scripts: scripts.map(nameFor),
+    because: new Map([...choice.because].map(([path, why]) => [nameFor(path), why])),
+    left: leftOver(files, new Set([...reached, ...licences]), choice),
+    styles: mains(choice.styles),
+    scripts: mains(choice.scripts),
     release,
     // A script that makes more is no library.
-    provides: [...new Set(scripts.flatMap((path) => namesOf(path).makes.slice(0, MOST_NAMES)))],
-    needed: [...new Set(scripts.flatMap((path) => namesOf(path).needs))].filter(
-      (name) => !own.includes(name),
-    ),
+    provides: [...new Set(scripts.flatMap(({ makes }) => makes.slice(0, MOST_NAMES)))],
+    needed: [...new Set([...needs, ...asked.filter((name) => isNamedBy(files.dependencies(), name))])],
+    asked,
     dependencies: files.dependencies(),
+    places: names,
   };
+}
+
+/** True where a package is called as the name that it makes: what is looked for is needed, then. */
+function isNamedBy(packages: readonly string[], name: string): boolean {
+  return packages.some((one) => one.toLowerCase() === name.toLowerCase());
 }
 
 /** Terms come along with what they are for: those of the whole library, and those that lie beside a file that is taken. */
@@ -102,21 +112,6 @@ function isLicence(path: string, folders: ReadonlySet<string>): boolean {
 
 function placeOf(path: string, root: string): string {
   return path.startsWith(root) ? path.slice(root.length) : nameOf(path);
-}
-
-function candidatesIn(files: LibraryFiles, isChosen: ShapeOptions['isChosen']): string[] {
-  const loadable = files.paths().filter((path) => /^(?:css|m?js|cjs)$/.test(extensionOf(path)));
-  if (isChosen !== null) return loadable.filter(isChosen);
-  const sound = loadable.filter((path) => !NO_BUILD.test(path));
-  for (const root of [...DIST, '']) {
-    const here = sound.filter(
-      (path) => path.startsWith(root) && INSIDE.test(path.slice(root.length)) && !NEVER.test(path),
-    );
-    if (here.length > 0) return here;
-  }
-  // Nothing lies where builds lie: whatever there is, then, but for tests and the like.
-  const anywhere = sound.filter((path) => !NEVER.test(path));
-  return anywhere.length > 0 ? anywhere : sound;
 }
 
 /** The files and all that they refer to among the files, with their source maps. */
@@ -218,64 +213,30 @@ function renamedWithin(path: string, bytes: Uint8Array, names: ReadonlyMap<strin
   return applyEdits(bytes, edits);
 }
 
-const EARLY = /reset|normali[sz]e|variables|base|core|foundation/i;
-const LATE = /theme|skin|dark|light|print|utilit|override/i;
-
-/** In the order of loading: what is imported by another one is loaded by it, and stays out. */
-function inOrder(files: LibraryFiles, chosen: readonly Chosen[], name: string): Chosen[] {
-  const imported = new Set(
-    chosen.flatMap(({ readable }) =>
-      (readFile(readable, files.read(readable))?.references ?? [])
-        .filter(({ kind }) => kind === 'stylesheet' || kind === 'module')
-        .flatMap(({ written }) => {
-          const target = resolve(written, readable);
-          return target.in === 'site' ? [target.path] : [];
-        }),
-    ),
-  );
-  const rank = ({ readable, build }: Chosen) => {
-    if (build.stem.toLowerCase() === name) return 1;
-    if (EARLY.test(nameOf(readable))) return 0;
-    return LATE.test(nameOf(readable)) ? 3 : 2;
-  };
-  return chosen
-    .filter(({ readable }) => !imported.has(readable))
-    .toSorted((a, b) => rank(a) - rank(b) || (a.readable < b.readable ? -1 : 1));
-}
-
 /** Names of one script that are recorded. */
 const MOST_NAMES = 8;
 
 /** What each script makes and needs. */
-const namesIn = onceFor((bytes: Uint8Array): ScriptNames => namesOfScript(new TextDecoder().decode(bytes)));
+const namesIn = onceFor((bytes: Uint8Array): ScriptNames => namesOfScript(textOf(bytes)));
+const textOf = onceFor((bytes: Uint8Array): string => new TextDecoder().decode(bytes));
 
-/** Without builds that throw in every browser, where there are others. */
-function forBrowsers(
-  candidates: readonly string[],
-  namesOf: (path: string) => ScriptNames,
-): readonly string[] {
-  const isScript = (path: string) => extensionOf(path) !== 'css';
-  const sound = candidates.filter((path) => !isScript(path) || !isForServers(namesOf(path)));
-  return sound.some(isScript) || !candidates.some(isScript) ? sound : candidates;
+/** Bytes in a line of code that was made small, at least, on an average. */
+const DENSE = 400;
+
+/** True for what is written for machines: long lines, and few of them. */
+function isDense(bytes: Uint8Array): boolean {
+  const text = textOf(bytes).trimEnd();
+  return text.length > 2 * DENSE && text.length > DENSE * text.split('\n').length;
 }
 
-function leftOver(
-  files: LibraryFiles,
-  reached: ReadonlySet<string>,
-  candidates: readonly string[],
-  loadable: readonly string[],
-) {
+/** Reasons of what pages would not load anyway. */
+export const NOT_FOR_PAGES = 'not for pages';
+export const NOT_REFERRED = 'nothing taken refers to it';
+
+function leftOver(files: LibraryFiles, taken: ReadonlySet<string>, { left }: Choice) {
+  const whyOf = (path: string) => left.get(path) ?? (NEVER.test(path) ? NOT_FOR_PAGES : NOT_REFERRED);
   return files
     .paths()
-    .filter((path) => !reached.has(path))
-    .map((path) => ({
-      path,
-      why: candidates.includes(path)
-        ? 'another build'
-        : loadable.includes(path)
-          ? 'for servers: it throws in a browser'
-          : NEVER.test(path)
-            ? 'not for pages'
-            : 'nothing taken refers to it',
-    }));
+    .filter((path) => !taken.has(path))
+    .map((path) => ({ path, why: whyOf(path) }));
 }

@@ -1,5 +1,7 @@
 /** Compares the stylesheets of a library by what they say. */
-import { type CssNode, generate, parse } from 'css-tree';
+import type { CssNode } from 'css-tree';
+import generate from 'css-tree/generator';
+import parse from 'css-tree/parser';
 import { onceFor } from '../once-for.ts';
 
 interface Said {
@@ -17,12 +19,16 @@ const saidBy = onceFor((bytes: Uint8Array): Said => {
 });
 
 function take(node: CssNode, under: string, said: { declarations: Set<string>; selectors: Set<string> }) {
-  if (node.type === 'StyleSheet' || node.type === 'Block') for (const one of node.children) take(one, under, said);
-  else if (node.type === 'Declaration') said.declarations.add(`${under}${generate(node).replace(/\s+/g, '')}`);
+  if (node.type === 'StyleSheet' || node.type === 'Block')
+    for (const one of node.children) take(one, under, said);
+  else if (node.type === 'Declaration')
+    said.declarations.add(`${under}${generate(node).replace(/\s+/g, '')}`);
   else if (node.type === 'Rule') {
-    const selectors = generate(node.prelude);
-    said.selectors.add(selectors);
-    take(node.block, `${under}${selectors} `, said);
+    const list = node.prelude.type === 'SelectorList' ? node.prelude.children.toArray() : [node.prelude];
+    for (const selector of list.map((one) => generate(one))) {
+      said.selectors.add(selector);
+      take(node.block, `${under}${selector} `, said);
+    }
   } else if (node.type === 'Atrule' && node.block !== null) {
     const prelude = node.prelude === null ? '' : generate(node.prelude);
     take(node.block, `${under}@${node.name} ${prelude} `, said);
@@ -33,6 +39,8 @@ function take(node: CssNode, under: string, said: { declarations: Set<string>; s
 const MOST_OF_IT = 0.9;
 /** How many of its selectors a sheet shares with another one that does the same in another way. */
 const MUCH_OF_IT = 0.5;
+/** How much both say word for word. */
+const SOME_OF_IT = 0.3;
 
 /** True where a page that loads `whole` gains next to nothing from `part`. */
 export function isPartOf(part: Uint8Array, whole: Uint8Array): boolean {
@@ -42,9 +50,13 @@ export function isPartOf(part: Uint8Array, whole: Uint8Array): boolean {
 
 /** True for two that style the same things: a page loads one of them. */
 export function areLooksOfOne(first: Uint8Array, second: Uint8Array): boolean {
-  const [one, other] = [saidBy(first).selectors, saidBy(second).selectors];
-  const least = Math.min(one.size, other.size);
-  return least > 0 && shared(one, other) >= MUCH_OF_IT * least;
+  const [one, other] = [saidBy(first), saidBy(second)];
+  const share = (some: ReadonlySet<string>, others: ReadonlySet<string>) =>
+    shared(some, others) / Math.max(1, Math.min(some.size, others.size));
+  return (
+    share(one.selectors, other.selectors) >= MUCH_OF_IT ||
+    share(one.declarations, other.declarations) >= SOME_OF_IT
+  );
 }
 
 function shared(one: ReadonlySet<string>, other: ReadonlySet<string>): number {

@@ -1,21 +1,47 @@
 /** Puts scripts in an order in which each finds what it needs. */
 import type { ScriptNames } from './made-names.ts';
 
+/** What is known of scripts, by their paths. */
+export interface Scripts {
+  namesOf(path: string): ScriptNames;
+  /** Null where there is none. */
+  textOf(path: string): string | null;
+}
+
 /** Those that others need come before them; else the order stays. A circle is left as it is. */
-export function inOrderOfNeeds(paths: readonly string[], namesOf: (path: string) => ScriptNames): string[] {
+export function inOrderOfNeeds(paths: readonly string[], scripts: Scripts): string[] {
   const makers = new Map<string, string>();
   for (const path of paths)
-    for (const name of namesOf(path).makes) if (!makers.has(name)) makers.set(name, path);
+    for (const name of scripts.namesOf(path).makes) if (!makers.has(name)) makers.set(name, path);
+  // What nobody is known to make may be made by those of which not all is known.
+  const open = paths.filter((path) => scripts.namesOf(path).isOpen);
+  const makersOf = (name: string) => {
+    const maker = makers.get(name);
+    return maker === undefined ? open : [maker];
+  };
   const ordered = new Set<string>();
   const visiting = new Set<string>();
   const visit = (path: string) => {
     if (visiting.has(path)) return;
     visiting.add(path);
-    for (const name of namesOf(path).needs) {
-      const maker = makers.get(name);
-      if (maker !== undefined && maker !== path) visit(maker);
-    }
+    const { needs, reads } = scripts.namesOf(path);
+    for (const name of needs) for (const maker of makersOf(name)) visit(maker);
+    for (const member of reads) for (const other of addersOf(member)) visit(other);
     ordered.add(path);
+  };
+  /** Scripts that put a member into what another one makes. */
+  const addersOf = (member: string) => {
+    const [name = '', key = ''] = member.split('.');
+    if (!/^[\w$]+$/.test(key)) return [];
+    // As an assignment has it, or a list of keys.
+    const word = key.replaceAll('$', '\\$');
+    const pattern = new RegExp(`\\.${word}\\s*=(?!=)|(["'])${word}\\1`);
+    const adds = (path: string) => pattern.test(scripts.textOf(path) ?? '');
+    if (makersOf(name).some(adds)) return [];
+    return paths.filter((path) => {
+      const { needs, reads } = scripts.namesOf(path);
+      return needs.includes(name) && !reads.includes(member) && adds(path);
+    });
   };
   for (const path of paths) visit(path);
   return [...ordered];

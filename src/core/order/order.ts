@@ -24,6 +24,8 @@ export interface LoadOrder {
   rankOf(path: string): number;
   /** The library that a file belongs to; null for others. */
   libraryOf(path: string): string | null;
+  /** True where a file belongs to a library that is recorded to need that of another one. */
+  needs(path: string, other: string): boolean;
 }
 
 /** `librariesFolder`: where libraries lie, recorded or not. */
@@ -36,6 +38,11 @@ export function loadOrder(
     names.find((name) => path.startsWith(`${(libraries[name] as Ordered).folder}/`)) ?? null;
   return {
     libraryOf,
+    needs(path, other) {
+      const [name, wanted] = [libraryOf(path), libraryOf(other)];
+      if (name === null || wanted === null || name === wanted) return false;
+      return withNeeds(libraries, name).includes(wanted);
+    },
     rankOf(path) {
       const name = libraryOf(path);
       if (name === null) {
@@ -51,8 +58,19 @@ export function loadOrder(
   };
 }
 
+/** A library and all that it needs, directly or by way of others, each after those that it needs. */
+export function withNeeds(
+  libraries: Readonly<Record<string, Pick<Ordered, 'needs'>>>,
+  name: string,
+): string[] {
+  return inOrder(libraries, [name]);
+}
+
 /** The names of libraries, each after those that it needs, else as they are listed. */
-function inOrder(libraries: Readonly<Record<string, Ordered>>): string[] {
+function inOrder(
+  libraries: Readonly<Record<string, Pick<Ordered, 'needs'>>>,
+  listed: readonly string[] = Object.keys(libraries),
+): string[] {
   const ordered: string[] = [];
   const visiting = new Set<string>();
   const visit = (name: string) => {
@@ -61,6 +79,6 @@ function inOrder(libraries: Readonly<Record<string, Ordered>>): string[] {
     for (const need of libraries[name]?.needs ?? []) visit(need);
     ordered.push(name);
   };
-  for (const name of Object.keys(libraries)) visit(name);
+  for (const name of listed) visit(name);
   return ordered.filter((name) => Object.hasOwn(libraries, name));
 }

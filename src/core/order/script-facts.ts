@@ -73,6 +73,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     anytime,
     functions: new Map(Array.from(functions, ([path, steps]) => [path, tidy(steps)])),
     askedAbout: run.askedAbout,
+    membersRead: run.membersRead,
     imports: isModule ? importsOf(program) : [],
     wanted: isModule ? wantedBy(program) : [],
     exports: isModule ? exportsOf(program) : new Set(),

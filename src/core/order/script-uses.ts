@@ -1,7 +1,6 @@
 /** Which script uses, as it runs, what another one makes. */
-import { namesOfScript, type ScriptNames } from './made-names.ts';
-
-const NOTHING: ScriptNames = { makes: [], needs: [] };
+import { NO_NAMES, namesOfScript, type ScriptNames } from './made-names.ts';
+import type { Scripts } from './needs-first.ts';
 
 /** A script of a page: a file of the site, or code of its own. */
 export interface UsingScript {
@@ -9,7 +8,7 @@ export interface UsingScript {
   readonly code: string | null;
 }
 
-export class ScriptUses {
+export class ScriptUses implements Scripts {
   readonly #known = new Map<string, ScriptNames>();
 
   /** `textOf` gives the text of a file; null where there is none. */
@@ -19,7 +18,7 @@ export class ScriptUses {
     let names = this.#known.get(path);
     if (names === undefined) {
       const text = this.textOf(path);
-      names = text === null ? NOTHING : namesOfScript(text);
+      names = text === null ? NO_NAMES : namesOfScript(text);
       this.#known.set(path, names);
     }
     return names;
@@ -28,7 +27,7 @@ export class ScriptUses {
   uses({ path, code }: UsingScript, maker: string): boolean {
     const { makes } = this.namesOf(maker);
     if (makes.length === 0 || path === maker) return false;
-    const { needs } = path !== null ? this.namesOf(path) : code !== null ? namesOfScript(code) : NOTHING;
+    const { needs } = path !== null ? this.namesOf(path) : code !== null ? namesOfScript(code) : NO_NAMES;
     return needs.some((name) => makes.includes(name));
   }
 }

@@ -52,8 +52,10 @@ export interface ScriptFacts {
   readonly anytime: ReadonlySet<string>;
   /** What calling a function of it does, by its path from the global object: `start`, `Ferry.start`. */
   readonly functions: ReadonlyMap<string, readonly Step[]>;
-  /** Names that only servers and loaders of modules give, and that it asked about. */
+  /** Names that it does without where they are not there. */
   readonly askedAbout: ReadonlySet<string>;
+  /** Members that it reads of what others make, as `Tideclock.start`. */
+  readonly membersRead: ReadonlySet<string>;
   /** The modules that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
   readonly imports: readonly string[];
   readonly wanted: readonly WantedExport[];
@@ -74,6 +76,7 @@ export const NOTHING_KNOWN: ScriptFacts = {
   anytime: new Set(),
   functions: new Map(),
   askedAbout: new Set(),
+  membersRead: new Set(),
   imports: [],
   wanted: [],
   exports: null,

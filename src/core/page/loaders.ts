@@ -1,4 +1,5 @@
 /** The elements of a page that load something, and how they stand to each other in order. */
+import { namesOfScript } from '../order/made-names.ts';
 import { type LoadOrder, OWN } from '../order/order.ts';
 import type { ScriptUses } from '../order/script-uses.ts';
 import { isLoadedAhead, relationKind, scriptType } from '../read/html/relations.ts';
@@ -39,6 +40,11 @@ export function kindOfFile(path: string): WireKind | null {
   if (type.startsWith('font/')) return 'font';
   if (type === 'text/javascript') return extensionOf(path) === 'mjs' ? 'module' : 'script';
   return kinds.get(type) ?? null;
+}
+
+/** A script that only a module can be is wired as one. */
+export function scriptKind(text: string): 'script' | 'module' {
+  return namesOfScript(text).runsAs === 'module' ? 'module' : 'script';
 }
 
 const kinds: ReadonlyMap<string, WireKind> = new Map(

@@ -110,7 +110,7 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
 function isMisplaced(
   { kind, path }: Wiring,
   loaders: readonly Loader[],
-  { scripts, beside }: WireSettings,
+  { scripts, order, beside }: WireSettings,
 ): boolean {
   if (kind !== 'script' || beside !== undefined) return false;
   const running = loaders.filter(({ family, isAsync }) => family === 'script' && !isAsync);
@@ -118,7 +118,8 @@ function isMisplaced(
   if (own === undefined) return false;
   const runsBefore = (one: Loader) =>
     one.isDeferred === own.isDeferred ? running.indexOf(one) < running.indexOf(own) : own.isDeferred;
-  return running.some((one) => runsBefore(one) && scripts.uses(one, path));
+  const uses = (one: Loader) => scripts.uses(one, path) || (one.path !== null && order.needs(one.path, path));
+  return running.some((one) => runsBefore(one) && uses(one));
 }
 
 /** Takes out what stands too late, and wires it again; the page stays as it is where that cannot be done. */
@@ -172,7 +173,7 @@ function runsOf(wirings: readonly Wiring[], { order, scripts }: WireSettings): R
 
 function inOrder(run: readonly Wiring[], scripts: WireSettings['scripts']): Wiring[] {
   const byPath = new Map(run.map((wiring) => [wiring.path, wiring]));
-  const paths = inOrderOfNeeds([...byPath.keys()], (path) => scripts.namesOf(path));
+  const paths = inOrderOfNeeds([...byPath.keys()], scripts);
   return paths.map((path) => byPath.get(path) as Wiring);
 }
 

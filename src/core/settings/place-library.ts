@@ -58,8 +58,9 @@ export function placeLibrary(
   const stranger = asked.find((need) => !others.includes(need));
   if (stranger !== undefined) throw fail('no-need', stranger, others.join(', '));
   const stays = placeFiles(site, { folder, files: known?.files ?? {} }, shaped.taken, digest);
+  const looked = [...shaped.needed, ...shaped.asked];
   const making = others.filter((other) =>
-    settings.libraries[other]?.provides.some((made) => shaped.needed.includes(made)),
+    settings.libraries[other]?.provides.some((made) => looked.includes(made)),
   );
   const needs = [
     ...new Set([...asked, ...shaped.dependencies.filter((need) => others.includes(need)), ...making]),

@@ -51,7 +51,9 @@ function readProperty(run: Running, owner: Value, key: string | null, node: Memb
     case 'foreign':
       // A mark that bundlers put on their own modules.
       if (key === '__esModule') return UNDEFINED;
-      return key === null ? UNKNOWN : foreign(`${owner.path}.${key}`, false);
+      if (key === null) return UNKNOWN;
+      run.readMember(`${owner.path}.${key}`);
+      return foreign(`${owner.path}.${key}`, false);
     case 'thing': {
       if (key === null) return UNKNOWN;
       if (key === 'length' && owner.length !== null && owner.isKnown) return plain(owner.length);
@@ -116,6 +118,7 @@ export function setProperty(
         run.later(value, key === 'onload' && owner.path === 'document');
       return;
     default:
+      if (key !== null && owner.is === 'foreign') run.membersSet.add(`${owner.path}.${key}`);
       if (key !== null && /^on[a-z]/.test(key)) run.later(value, false);
   }
 }

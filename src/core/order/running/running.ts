@@ -38,6 +38,9 @@ export class Running {
   /** Every function that was met, to see what those make that nobody called. */
   readonly met = new Set<Code>();
   readonly askedAbout = new Set<string>();
+  /** Members of what other scripts make, as `Tideclock.start`. */
+  readonly membersRead = new Set<string>();
+  readonly membersSet = new Set<string>();
   readonly globals = new Map<string, Value>();
   /** The branch that is followed: 0 for what always runs. */
   branch = 0;
@@ -162,9 +165,8 @@ export class Running {
     if (selfNames.has(name)) return GLOBAL;
     if (isGiven(name)) return native(name);
     if (isAsked) {
-      if (!serverNames.has(name)) return foreign(name, true);
       this.askedAbout.add(name);
-      return UNDEFINED;
+      return serverNames.has(name) ? UNDEFINED : foreign(name, true);
     }
     this.note('needs', name, node);
     return foreign(name, false);
@@ -173,6 +175,11 @@ export class Running {
   /** What is missing there ends the script (ECMA-262 13.3.2): a property of what is not there is asked for. */
   follow(value: Value, node: Node): void {
     if (value.is === 'foreign' && value.isAsked) this.note('needs', value.path, node);
+  }
+
+  /** Notes a member of what another script makes, but for one that this script puts there itself. */
+  readMember(path: string): void {
+    if (!this.membersSet.has(path)) this.membersRead.add(path);
   }
 
   assign(name: string, value: Value, scope: Scope, node: Node): void {

@@ -143,7 +143,8 @@ function changePage(path: string, bytes: Uint8Array, random: Random): void {
     scriptsGo: undefined,
     provided: [],
     scripts: new ScriptUses(() => null),
-    otherBuild: () => null,
+    areBuilds: () => false,
+    swaps: true,
   };
   const kind = pick(random, ['stylesheet', 'script', 'module', 'icon', 'manifest', 'font'] as const);
   const wiring = { kind, path: 'a/x.y' };

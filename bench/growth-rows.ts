@@ -132,7 +132,8 @@ const noLibraries = {
   scriptsGo: undefined,
   provided: [],
   scripts: new ScriptUses(() => null),
-  otherBuild: () => null,
+  areBuilds: () => false,
+  swaps: true,
 };
 
 export const rows: readonly Row[] = [

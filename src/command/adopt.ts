@@ -8,6 +8,7 @@ import { type HostedReplaced, replaceHosted } from '../core/library/replace.ts';
 import { NOT_FOR_PAGES, NOT_REFERRED, type ShapedLibrary, shapeLibrary } from '../core/library/shape.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import { withNeeds } from '../core/order/order.ts';
+import { removeLibrary } from '../core/settings/remove-library.ts';
 import { placeLibrary } from '../core/settings/place-library.ts';
 import type { Library } from '../core/settings/settings.ts';
 import { globMatcher } from '../core/site/globs.ts';
@@ -34,6 +35,7 @@ type Options = Checked<typeof declaration.options>;
 
 export async function adopt(source: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
+  if (options.remove) return takeOut(source, options, output);
   const limits = { files: Number(options.mostFiles), bytes: Number(options.mostMegabytes) * 1e6 };
   const intake = await whileShown(output, `taking in ${visible(source)}`, () =>
     takeIn(source, workFolder(options.dir), limits, reachOf(options, source)),
@@ -59,7 +61,7 @@ export async function adopt(source: string, raw: object, output: Output): Promis
       lineEnd: lineEndOf(project.root, project.files.paths()),
     });
     const notes = [...intake.notes.map(visible), ...leftNotes(shaped), tookNote(name, folder, shaped)];
-    if (wish === null) notes.push(loadedNote(shaped));
+    if (wish === null || shaped.because.size > 0) notes.push(loadedNote(shaped));
     if (stays.length > 0) notes.push(stayNote(folder, stays));
     if (needs.length > 0) notes.push(`It needs ${needs.map(visible).join(', ')}, and is loaded after.`);
     if (lacking.length > 0) notes.push(lackingNote(name, lacking));
@@ -69,6 +71,36 @@ export async function adopt(source: string, raw: object, output: Output): Promis
     }
     if (options.wire) notes.push(...(await wireLibrary(project, name, options, output)));
     return { notes, idle: `Nothing to do: ${name} is in ${folder} just like that.` };
+  });
+}
+
+/** Takes a library out again. */
+function takeOut(name: string, options: Options, output: Output): Promise<number> {
+  for (const [option, isSaid] of Object.entries({
+    '--as': options.as !== undefined,
+    '--wire': options.wire,
+    '--replace': options.replace,
+    '--instead-of': options.insteadOf.length > 0,
+    '--take': options.take.length > 0,
+    '--needs': options.needs.length > 0,
+    '--reach': options.reach !== undefined,
+    '--into': options.into.length > 0,
+  }))
+    if (isSaid) throw fail('remove-alone', option);
+  return changeProject(options, `adopt --remove ${name}`, output, (project) => {
+    const { folder, pages, files, stays, shown } = removeLibrary(project, name, digestOf);
+    const notes = [
+      `Took out ${visible(name)}: ${count(files, 'file')} from ${visible(folder)}, what loaded it on ${count(pages.length, 'page')}, and its entry in cravel.yaml.`,
+    ];
+    for (const [path, by] of shown) {
+      const users = shortList([...by].map(visible), 3);
+      notes.push(`Left, since the site still shows it: ${visible(`${folder}/${path}`)}, in ${users}.`);
+    }
+    if (stays.length > 0)
+      notes.push(
+        `Left in ${visible(folder)}, since they were edited or are not from this library: ${shortList(stays.map(visible), 8)}.`,
+      );
+    return { notes, idle: '' };
   });
 }
 
@@ -122,7 +154,8 @@ async function wireLibrary(
     const { folder, styles, scripts } = libraries[one] as Library;
     return [...styles, ...scripts].flatMap((file) => wiringOf(project, `${folder}/${file}`) ?? []);
   });
-  await wirePages(project, pages, wirings, tally, output);
+  // A page that loads the other build goes on with that.
+  await wirePages(project, pages, wirings, tally, output, { swaps: false });
   const { notes, idle } = tally.account(names, false);
   return notes.length > 0 ? [...notes] : [idle];
 }

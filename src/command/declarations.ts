@@ -115,11 +115,12 @@ export const parts = {
 
 export const wire = {
   usage: 'wire <file...>',
-  about: 'reference files from pages, at the right spot and in the right order',
+  about: 'reference files, or addresses of other hosts, from pages: at the right spot, in the right order',
   examples: [
     'cravel wire css/print.css',
     'cravel wire js/tides.js --into "timetable.html,piers/**"',
     'cravel wire js/map.js --before js/tides.js',
+    'cravel wire https://cdn.gullhaven.example/tideclock.js --integrity sha384-…',
     'cravel wire --remove css/old.css',
   ],
   options: {
@@ -131,6 +132,13 @@ export const wire = {
     ),
     before: text('<file>', 'right before what loads this file, on pages that do'),
     after: text('<file>', 'right after what loads this file, on pages that do'),
+    integrity: {
+      ...text('<value>', 'what browsers hold the file of another host to, such as sha384-…'),
+      fits: {
+        pattern: /^sha(?:256|384|512)-[A-Za-z0-9+/_-]+=*(?: sha(?:256|384|512)-[A-Za-z0-9+/_-]+=*)*$/,
+        words: 'a digest such as sha384-…, or several parted by blanks',
+      },
+    },
     remove: flag('take the references out again'),
     dryRun: diff,
     ...changing,
@@ -144,6 +152,7 @@ export const adopt = {
     'cravel adopt ~/downloads/tideclock-2.3.1.zip --wire',
     'cravel adopt ../shared/buoys --as buoys --needs tideclock',
     'cravel adopt tideclock.min.js --instead-of https://cdn.gullhaven.example/tideclock.min.js',
+    'cravel adopt --remove tideclock',
   ],
   options: {
     as: text('<name>', 'the short name of its folder (unless said: its own name without the version)'),
@@ -153,13 +162,14 @@ export const adopt = {
       '<address>',
       'put it in place of what this address holds, or where it ends in / of all below it; may be repeated',
     ),
-    take: list('<globs>', 'which of its stylesheets and scripts to take, where it takes others'),
+    take: list('<globs>', 'which of its stylesheets and scripts pages load, in this order'),
     needs: list('<names>', 'libraries that must be loaded before it, parted by commas'),
     reach: text(
       '<folder>',
       'how high what comes along with a file may lie (unless said: in its own folder and below)',
     ),
     replace: flag('put it in place of the one that is there; what was edited or added since stays'),
+    remove: flag('take the library of this name out again: what loads it, its files and its record'),
     mostFiles: {
       ...text('<number>', 'refuse sources with more files'),
       fits: { pattern: /^[1-9][0-9]{0,6}$/, words: 'a number from 1' },

@@ -4,6 +4,7 @@ import { kindOfFile, scriptKind, type WireSettings, type Wiring } from '../core/
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
 import { wireSettings } from '../core/settings/wire-settings.ts';
+import { isOnAnotherHost } from '../core/order/order.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
@@ -27,7 +28,7 @@ export async function wire(files: readonly string[], raw: object, output: Output
     const tally = new Tally(pages);
     const beside = besideOf(project, options);
     if (options.remove) await takeOut(project, pages, wirings, tally, output);
-    else await wirePages(project, pages, wirings, tally, output, beside);
+    else await wirePages(project, pages, wirings, tally, output, { beside });
     return tally.account(
       wirings.map(({ path }) => path),
       options.remove,
@@ -39,8 +40,9 @@ export async function wire(files: readonly string[], raw: object, output: Output
 export class Tally {
   readonly #changed = new Set<string>();
   readonly #notes: string[] = [];
-  /** Pages on which each file was moved before what uses it. */
+  /** Pages on which each file was moved before what uses it, or took the place of its other build. */
   readonly #moved = new Map<string, number>();
+  readonly #swapped = new Map<string, number>();
   constructor(readonly pages: readonly string[]) {}
 
   changed(page: string): void {
@@ -49,6 +51,10 @@ export class Tally {
 
   moved(path: string): void {
     this.#moved.set(path, (this.#moved.get(path) ?? 0) + 1);
+  }
+
+  swapped(path: string): void {
+    this.#swapped.set(path, (this.#swapped.get(path) ?? 0) + 1);
   }
 
   leftAlone(page: string, why: string): void {
@@ -63,6 +69,8 @@ export class Tally {
     const notes = [...this.#notes];
     for (const [path, amount] of this.#moved)
       notes.push(`Moved ${visible(path)} before what uses it, on ${count(amount, 'page')}.`);
+    for (const [path, amount] of this.#swapped)
+      notes.push(`Put ${visible(path)} in the place of its other build, on ${count(amount, 'page')}.`);
     if (this.#changed.size > 0) {
       notes.push(`${done} ${this.#changed.size} of ${all}${rest > 0 ? `; ${same}` : ''}.`);
     }
@@ -83,11 +91,12 @@ export async function wirePages(
   wirings: readonly Wiring[],
   tally: Tally,
   output: Output,
-  beside?: WireSettings['beside'],
+  choice: Partial<Pick<WireSettings, 'beside' | 'swaps'>>,
 ): Promise<void> {
   await eachPage(project, pages, tally, output, (page, settings) => {
-    const { bytes, left, moved } = wireAll(page, wirings, { ...settings, beside });
+    const { bytes, left, moved, swapped } = wireAll(page, wirings, { ...settings, ...choice });
     for (const path of moved) tally.moved(path);
+    for (const path of swapped) tally.swapped(path);
     for (const { why } of left) tally.leftAlone(page.file, why);
     return bytes;
   });
@@ -148,7 +157,13 @@ export function wiringOf({ site }: Project, path: string): Wiring | null {
   return { path, kind: scriptKind(new TextDecoder().decode(site.read(path))) };
 }
 
-function wiringFor(project: Project, named: string, { kind, remove }: Options): Wiring {
+function wiringFor(project: Project, named: string, { kind, remove, integrity }: Options): Wiring {
+  if (isOnAnotherHost(named)) {
+    const hosted = kind ?? kindOfFile(named.replace(/[?#].*$/, ''));
+    if (hosted === null) throw fail('no-kind', visible(named));
+    return { path: named, kind: hosted, integrity };
+  }
+  if (integrity !== undefined) throw fail('own-integrity', visible(named));
   const path = project.sitePath(named);
   if (!project.site.has(path) && !remove) {
     const alike = project.site.paths().filter((other) => kindOfFile(other) !== null);

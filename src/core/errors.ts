@@ -263,12 +263,28 @@ const table = {
     `There is no library named ${name} to need.`,
     known === '' ? 'Adopt that one first.' : `Adopt that one first. There are: ${known}.`,
   ],
+  'no-such-library': (name, known) => [
+    `There is no library named ${name} in cravel.yaml; nothing was taken out.`,
+    known === '' ? 'It records no library.' : `Is it one of these: ${known}?`,
+  ],
+  'needed-library': (name, needing) => [
+    `${name} is needed by ${needing}; nothing was taken out.`,
+    `Take out ${needing} first, or take ${name} off its needs in cravel.yaml.`,
+  ],
+  'remove-alone': (option) => [
+    `${option} says how a library comes in, and --remove takes one out.`,
+    'Call with --remove and the name of the library alone.',
+  ],
   'not-answered': () => ['The questions were broken off; nothing was written.', 'Call again.'],
   'unknown-rule': (name, near) => [
     `There is no grade and no rule named ${name}.`,
     near === ''
       ? 'Grades are broken, fragile, misplaced and untidy; see the rules with: cravel rules'
       : `Did you mean: ${near}?`,
+  ],
+  'own-integrity': (file) => [
+    `${file} lies in the site, and needs no integrity value: --integrity is for files of other hosts.`,
+    'Call again without it, or wire the address on the other host.',
   ],
   'no-shell': (shell, known) => [`${shell} is no shell that can be helped.`, `There are: ${known}.`],
   'bad-option': (option, problem) => [`${option} ${problem}.`, 'See the options with: --help'],

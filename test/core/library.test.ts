@@ -3,16 +3,18 @@ import { createHash } from 'node:crypto';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import type { CravelError } from '../../src/core/errors.ts';
-import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
 import { filesAt } from '../../src/core/library/hosted.ts';
+import { buildOf, libraryName, withoutVersion } from '../../src/core/library/names.ts';
 import { counterpart, replaceInFile, replaceInPage } from '../../src/core/library/replace.ts';
 import { type ShapedLibrary, shapeLibrary } from '../../src/core/library/shape.ts';
 import { namesOfScript } from '../../src/core/order/made-names.ts';
 import { openPage } from '../../src/core/page/page.ts';
 import { placeLibrary } from '../../src/core/settings/place-library.ts';
 import { readSettings } from '../../src/core/settings/read.ts';
+import { removeLibrary } from '../../src/core/settings/remove-library.ts';
 import { wireSettings } from '../../src/core/settings/wire-settings.ts';
-import { type LibraryEntry, withLibrary } from '../../src/core/settings/write.ts';
+import { type LibraryEntry, withLibrary, withoutLibrary } from '../../src/core/settings/write.ts';
+import type { Library } from '../../src/core/settings/settings.ts';
 import type { Places } from '../../src/core/site/places.ts';
 import { filesOf, textOf } from '../support/files.ts';
 import { tideclock } from '../support/library.ts';
@@ -340,7 +342,7 @@ test('of a library, pages load what it says of itself, what is called like it, a
       'what an address stands for, before what the package names',
       { 'package.json': about({ main: 'a.js' }), 'a.js': CLOCK, 'b.js': CLOCK, 'b.min.js': CLOCK },
       ['b.js'],
-      { 'a.js': 'not what its package names for pages' },
+      { 'a.js': 'no address stands for it' },
       { wanted: ['b.min.js'] },
     ],
     [
@@ -663,10 +665,109 @@ test('a library is placed with its entry, in its own folder, and what was edited
   const using = placeLibrary(own, 'pennants', shaped('1', [], ['Tide', 'Wave']), given);
   assert.deepEqual([using.needs, using.lacking], [['tide', 'buoys', 'flags'], ['Wave']]);
 
-  const { otherBuild, provided, scriptsGo } = wireSettings(own.settings, own.places);
-  assert.equal(otherBuild('lib/tide/tide.js'), 'lib/tide/tide.min.js');
-  assert.equal(otherBuild('lib/tide/tide.min.js'), 'lib/tide/tide.js');
-  assert.equal(otherBuild('lib/tide/other.js'), null);
+  const { areBuilds, provided, scriptsGo } = wireSettings(own.settings, own.places);
+  const pairs: readonly (readonly [one: string, other: string, isPair: boolean])[] = [
+    ['lib/tide/tide.js', 'lib/tide/tide.min.js', true],
+    ['lib/tide/tide.min.js', 'lib/tide/tide.js', true],
+    ['lib/tide/tide.js', 'lib/tide/tide.js', false],
+    ['js/a.js', 'js/a-min.js', true],
+    ['js/a.js', 'css/a.min.js', false],
+    ['js/a.min.js', 'js/a.min.css', false],
+    ['js/a.min.js', 'js/a-min.js', false],
+  ];
+  for (const [one, other, isPair] of pairs) assert.equal(areBuilds(one, other), isPair, `${one} ${other}`);
   assert.deepEqual(provided, ['Tide', 'Tide', 'Tide', 'Tide']);
   assert.equal(scriptsGo, undefined);
+});
+
+test('a library that is taken out leaves the site as it was, but for what is edited or still shown', () => {
+  const digest = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+  const place = (files: Files, needs: readonly string[] = []) => {
+    const own = filesOf(files);
+    const settings = readSettings(textOf(own.has('cravel.yaml') ? own.read('cravel.yaml') : bytesOf('')));
+    const project = { files: own, site: own, settings, places: {} };
+    const shaped = shapeLibrary(entries({ 'tide.css': 'a{}', 'tide.js': CLOCK, 'tide.min.js': CLOCK }), {
+      name: 'tide',
+      wish: () => 0,
+      wanted: [],
+      provided: [],
+    }) as ShapedLibrary;
+    placeLibrary(project, 'tide', shaped, { replace: false, needs, digest, lineEnd: '\n' });
+    return project;
+  };
+  const page = '<!doctype html>\n<head>\n  <title>x</title>\n</head>\n<body>\n</body>\n';
+  const loading = page
+    .replace(
+      '</head>',
+      '  <link rel="preload" as="style" href="../lib/tide/tide.css">\n  <link rel="stylesheet" href="../lib/tide/tide.css">\n</head>',
+    )
+    .replace('</body>', '  <script src="../lib/tide/tide.min.js?v=1"></script>\n</body>');
+  const before = { 'cravel.yaml': 'site: .\n# Ours.\nfail-on: [broken]\n', 'js/a.js': 'var a;' };
+  const project = place({ ...before, 'piers/a.html': loading });
+  assert.deepEqual(removeLibrary(project, 'tide', digest), {
+    folder: 'lib/tide',
+    pages: ['piers/a.html'],
+    files: 3,
+    stays: [],
+    shown: new Map(),
+  });
+  const after = Object.fromEntries(
+    project.files.paths().map((path) => [path, textOf(project.files.read(path))]),
+  );
+  assert.deepEqual(after, { ...before, 'piers/a.html': page });
+  assert.deepEqual(project.settings.libraries, {});
+
+  const kept = place({
+    'piers/a.html': '<base href="../">\n<img src="lib/tide/tide.css">',
+    'b.css': '@import "lib/tide/tide.css";',
+  });
+  kept.files.write('lib/tide/tide.js', bytesOf('mine'));
+  const { stays, shown, files } = removeLibrary(kept, 'tide', digest);
+  assert.deepEqual([stays, files], [['tide.js'], 1]);
+  assert.deepEqual([...shown], [['tide.css', new Set(['b.css', 'piers/a.html'])]]);
+
+  const code = (run: () => unknown) => {
+    try {
+      return run();
+    } catch (error) {
+      return (error as CravelError).code;
+    }
+  };
+  assert.equal(
+    code(() => removeLibrary(kept, 'tide', digest)),
+    'no-such-library',
+  );
+  const needed = place({});
+  needed.settings.libraries.buoys = { ...(needed.settings.libraries.tide as Library), needs: ['tide'] };
+  assert.equal(
+    code(() => removeLibrary(needed, 'tide', digest)),
+    'needed-library',
+  );
+});
+
+test('a record that is put in and taken out leaves every other line as it was', () => {
+  const texts = [
+    '',
+    'site: .\n',
+    'site: .',
+    'site: .\r\nfail-on: [broken]\r\n',
+    'libraries:\n  buoys: { folder: lib/buoys }\n\n# Behind.\nsite: .\n',
+    'libraries:\n  # First.\n  buoys:\n    folder: lib/buoys\n    # Its scripts.\n    scripts: [ a.js ]\nsite: .\n',
+    'site: .\nlibraries:\n    buoys: { folder: lib/buoys } # here\n',
+  ];
+  for (const text of texts)
+    for (const one of [entry, { ...entry, provides: ['A'.repeat(90)] }]) {
+      const back = withoutLibrary(withLibrary(text, 'tide', one), 'tide');
+      // A last line gets its end.
+      assert.equal(back, text === '' || text.endsWith('\n') ? text : `${text}\n`, text);
+    }
+  // The first of several, what stands in braces, and what is not there.
+  const first = 'libraries:\n  tide: { folder: a }\n  # Of buoys.\n  buoys: { folder: b }\n';
+  assert.equal(withoutLibrary(first, 'tide'), 'libraries:\n  # Of buoys.\n  buoys: { folder: b }\n');
+  assert.equal(
+    withoutLibrary('libraries: { tide: { folder: a }, buoys: { folder: b } }\n', 'tide'),
+    'libraries: { buoys: { folder: b } }\n',
+  );
+  assert.equal(withoutLibrary('libraries: { tide: { folder: a } }\nsite: .\n', 'tide'), 'site: .\n');
+  assert.equal(withoutLibrary(first, 'waves'), first);
 });

@@ -41,7 +41,8 @@ function changed(bytes: Uint8Array): unknown {
     scriptsGo: undefined,
     provided: [],
     scripts: new ScriptUses(() => null),
-    otherBuild: () => null,
+    areBuilds: () => false,
+    swaps: true,
   };
   const wirings = [
     { kind: 'stylesheet', path: 'a.css' },

@@ -48,7 +48,9 @@ function settings(scriptsGo?: ScriptPlace): WireSettings {
     scriptsGo,
     provided: ['Buoys', 'Tideclock'],
     scripts: new ScriptUses((path) => texts[path] ?? null),
-    otherBuild: (path) => (path === 'lib/tideclock/tideclock.js' ? 'lib/tideclock/tideclock.min.js' : null),
+    areBuilds: (path, other) =>
+      path !== other && [path, other].every((one) => /^lib\/tideclock\/tideclock(?:\.min)?\.js$/.test(one)),
+    swaps: true,
   };
 }
 
@@ -70,7 +72,7 @@ const text = (bytes: Uint8Array) => new TextDecoder('utf-8', { ignoreBOM: true }
 
 /** The page after wiring; the same page where nothing was to do, and why not where it was left alone. */
 function wired(before: string, path: string, { file = 'index.html', go, kind }: How = {}): string {
-  const wiring = { path, kind: kind ?? (kindOfFile(path) as WireKind) };
+  const wiring = { path, kind: kind ?? (kindOfFile(path.replace(/\?.*/, '')) as WireKind) };
   const outcome = wire(openPage(file, bytesOf(before)), wiring, settings(go));
   if (outcome instanceof NotWired) return outcome.why;
   return outcome === null ? before : text(outcome);
@@ -303,13 +305,66 @@ test('every kind of file gets its element at its spot, in its order and in the m
       'its base address lies on another host',
     ],
     [
-      'the other build is the same thing',
-      '<script src="lib/tideclock/tideclock.min.js"></script>',
+      'one build takes the place of the other, and of what the other was held to',
+      '<p>\n<script src=lib/tideclock/tideclock.min.js integrity="sha256-x" defer></script>\n',
       'lib/tideclock/tideclock.js',
-      '<script src="lib/tideclock/tideclock.min.js"></script>',
+      '<p>\n<script src="lib/tideclock/tideclock.js" defer></script>\n',
+    ],
+    [
+      'a file of another host comes before all that the site has',
+      '<script src="https://other.example/a.js"></script><script src="js/app.js"></script>',
+      'https://cdn.gullhaven.example/tide.js?v=1&b',
+      '<script src="https://other.example/a.js"></script><script src="https://cdn.gullhaven.example/tide.js?v=1&amp;b"></script><script src="js/app.js"></script>',
+    ],
+    [
+      'and is there once',
+      '<link rel="stylesheet" href="//cdn.gullhaven.example/tide.css">',
+      '//cdn.gullhaven.example/tide.css',
+      '<link rel="stylesheet" href="//cdn.gullhaven.example/tide.css">',
     ],
   ];
   for (const [what, before, path, after, how] of rows) assert.equal(wired(before, path, how), after, what);
+});
+
+test('a file of another host is held to its bytes, now or later', () => {
+  const HOST = 'https://cdn.gullhaven.example';
+  const hold = (before: string, path: string, integrity: string | undefined) => {
+    const kind = path.endsWith('.css') ? 'stylesheet' : 'script';
+    const { bytes } = wireAll(
+      openPage('a.html', bytesOf(before)),
+      [{ kind, path: HOST + path, integrity }],
+      settings(),
+    );
+    return bytes === null ? null : text(bytes);
+  };
+  const plain = `<script src="${HOST}/a.js"></script>`;
+  const held = `<script src="${HOST}/a.js" integrity="sha384-b" crossorigin="anonymous"></script>`;
+  const rows: readonly (readonly [
+    before: string,
+    path: string,
+    integrity: string | undefined,
+    after: string | null,
+  ])[] = [
+    ['<p>x', '/a.js', 'sha384-b', `<p>x\n${held}`],
+    [
+      '<title>x</title>',
+      '/a.css',
+      'sha384-b',
+      `<title>x</title><link rel="stylesheet" href="${HOST}/a.css" integrity="sha384-b" crossorigin="anonymous">`,
+    ],
+    [plain, '/a.js', 'sha384-b', held],
+    [held, '/a.js', 'sha384-b', null],
+    [held, '/a.js', undefined, null],
+    [held, '/a.js', 'sha384-c', held.replace('-b', '-c')],
+    [
+      `<script crossorigin src=${HOST}/a.js></script>`,
+      '/a.js',
+      'sha384-b',
+      `<script crossorigin src=${HOST}/a.js integrity="sha384-b"></script>`,
+    ],
+  ];
+  for (const [before, path, integrity, after] of rows)
+    assert.equal(hold(before, path, integrity), after, before);
 });
 
 test('pages in other encodings keep every byte', () => {
@@ -443,8 +498,11 @@ test('several files wired at once stand in the order that they would have one af
           settings(go),
         );
         const { rankOf } = settings().order;
-        const families = [...new Set(paths.map((path) => familyOf(kindOfFile(path) as WireKind)))];
-        const familyRank = (path: string) => families.indexOf(familyOf(kindOfFile(path) as WireKind));
+        const families = [
+          ...new Set(paths.map((path) => familyOf(kindOfFile(path.replace(/\?.*/, '')) as WireKind))),
+        ];
+        const familyRank = (path: string) =>
+          families.indexOf(familyOf(kindOfFile(path.replace(/\?.*/, '')) as WireKind));
         const inOrder = paths.toSorted((a, b) => familyRank(a) - familyRank(b) || rankOf(a) - rankOf(b));
         const oneByOne = inOrder.reduce((before, path) => wired(before, path, how), page);
         assert.equal(apart(bytes === null ? page : text(bytes)), apart(oneByOne), JSON.stringify(paths));

@@ -90,6 +90,42 @@ test('wire says what it did, does nothing twice, and takes out what it put in', 
   assert.equal(read(folder, 'index.html'), ferry['index.html']);
 });
 
+test('wire takes addresses of other hosts, one build for the other, and modules for what they are', (t) => {
+  const folder = temporaryFolder(t, { ...ferry, 'js/tides.min.js': '', 'js/map.js': 'import "./tides.js";' });
+  const host = 'https://cdn.gullhaven.example/clock.js';
+  const rows: readonly (readonly [args: readonly string[], code: number, says: RegExp, page: RegExp])[] = [
+    [['js/tides.js'], 0, /^Wired into 2 of 2 pages/, /<script src="\.\.\/js\/tides\.js"><\/script>\n$/],
+    [
+      ['js/tides.min.js'],
+      0,
+      /^Put js\/tides\.min\.js in the place of its other build, on 2 pages\.\nWired into 2 of 2/,
+      /<script src="\.\.\/js\/tides\.min\.js"><\/script>\n$/,
+    ],
+    [['js/map.js'], 0, /^Wired/, /<script type="module" src="\.\.\/js\/map\.js"><\/script>\n/],
+    [
+      [host, '--integrity', 'sha384-abc='],
+      0,
+      /^Wired/,
+      /<script src="https:\/\/cdn\.gullhaven\.example\/clock\.js" integrity="sha384-abc=" crossorigin="anonymous"><\/script>\n<script src="\.\.\/js\/tides/,
+    ],
+    [[host], 0, /^Nothing to do: https:.* is wired/, /clock/],
+    [[host, '--integrity', 'md5-abc'], 2, /--integrity must be a digest such as sha384-/, /clock/],
+    [
+      ['css/main.css', '--integrity', 'sha384-abc'],
+      2,
+      /css\/main\.css lies in the site, and needs no/,
+      /clock/,
+    ],
+    [['--remove', host], 0, /^Taken out of 2 of 2/, /^(?![\s\S]*clock)/],
+  ];
+  for (const [args, code, says, page] of rows) {
+    const outcome = cravel(folder, 'wire', ...args);
+    assert.equal(outcome.code, code, outcome.stderr);
+    assert.match(outcome.stderr, says);
+    assert.match(read(folder, 'piers/north.html'), page, args.join(' '));
+  }
+});
+
 test('pages get words of their own and know their navigation', (t) => {
   const folder = temporaryFolder(t, ferry);
   const words = [
@@ -153,7 +189,12 @@ test('parts are marked, copied, left alone where pages differ, and brought into 
 });
 
 test('a library comes in from every kind of source, and from a host on loopback', async (t) => {
-  const folder = temporaryFolder(t, { ...ferry, ...wrapped(tideclock, 'tideclock-2.3.1') });
+  const folder = temporaryFolder(t, {
+    ...ferry,
+    ...wrapped(tideclock, 'tideclock-2.3.1'),
+    'server.js': 'module.exports = 1;',
+    'servers/a.js': 'module.exports = 1;',
+  });
   writeFileSync(join(folder, 't.zip'), zipOf(wrapped(tideclock)));
   writeFileSync(join(folder, 't.tgz'), await tgzOf(wrapped(tideclock, 'package')));
   const answers: Record<string, string | Uint8Array> = {
@@ -224,6 +265,22 @@ test('a library comes in from every kind of source, and from a host on loopback'
       ['t.zip', '--as', 'x', '--instead-of', 'https://cdn.gullhaven.example/x.js'],
       2,
       /No page, stylesheet or script refers to https/,
+    ],
+    [
+      ['tideclock-2.3.1/dist/Tideclock-2.3.1.min.js', '--as', 'small'],
+      0,
+      /Took in small, in lib\/small: 1 script\.\n/,
+    ],
+    [['server.js'], 0, /Pages load server\.js \(for servers: it throws in a browser\)\./],
+    [['servers'], 2, /No script in servers runs in a browser: .*\n.*--take/],
+    [['t.zip', '--as', 'wired', '--wire'], 0, /Pages load css\/reset\.css, .*\n(?:.*\n)*Wired into/],
+    [['--remove', 'zipped'], 2, /zipped is needed by tarred; nothing was taken out/],
+    [['--remove', 'zippy'], 2, /There is no library named zippy in cravel\.yaml/],
+    [['--remove', 'wired', '--wire'], 2, /--wire says how a library comes in/],
+    [
+      ['--remove', 'wired'],
+      0,
+      /Took out wired: 10 files from lib\/wired, what loaded it on 3 pages, and its entry in cravel\.yaml\.\n/,
     ],
     [['t.zip', '--as', 'x', '--most-files', '0'], 2, /--most-files must be a number from 1/],
   ];

@@ -77,6 +77,9 @@ class Chooser {
     const chosen = this.#builds(paths, null)
       .flatMap((one) => [one, ...this.#alsoWished(one, wish)])
       .sort((one, other) => (wish(one.readable) as number) - (wish(other.readable) as number));
+    for (const { readable } of chosen)
+      if (isScript(readable) && isForServers(this.scripts.namesOf(readable)))
+        this.#because.set(readable, FOR_SERVERS);
     return {
       styles: chosen.filter(({ readable }) => isStyle(readable)),
       scripts: chosen.filter(({ readable }) => isScript(readable)),
@@ -107,7 +110,7 @@ class Chooser {
     for (const one of needed) for (const other of this.#makersFor(one, chosen)) needed.add(other);
     for (const one of chosen)
       if (!needed.has(one) && !this.#left.has(one.readable))
-        this.#leave(one, entry === null ? `not called ${this.options.name}` : NOT_NAMED);
+        this.#leave(one, entry === null ? `not called ${this.options.name}` : this.#unnamed);
     return this.#inOrder([...needed]);
   }
 
@@ -266,7 +269,7 @@ class Chooser {
       for (const main of mains) this.#say(main, entry);
       for (const one of chosen.filter((other) => !mains.includes(other))) {
         const whole = mains.find((main) => this.#isIn(one, main));
-        this.#leave(one, whole === undefined ? NOT_NAMED : `a part of ${nameOf(whole.readable)}`);
+        this.#leave(one, whole === undefined ? this.#unnamed : `a part of ${nameOf(whole.readable)}`);
       }
       return mains;
     }
@@ -296,6 +299,12 @@ class Chooser {
     const { wanted } = this.options;
     const asked = chosen.filter(({ among }) => among.some((path) => wanted.includes(path)));
     return asked.length > 0 ? asked : chosen.filter(({ among }) => entry !== null && among.includes(entry));
+  }
+
+  get #unnamed(): string {
+    return this.options.wanted.length > 0
+      ? 'no address stands for it'
+      : 'not what its package names for pages';
   }
 
   #isIn({ readable }: Chosen, whole: Chosen): boolean {
@@ -329,7 +338,6 @@ const UNPARSED = 'it does not parse';
 const A_MODULE = 'a module, and there are plain scripts';
 const FOR_BUNDLERS = 'a module that imports what no page finds';
 const A_PIECE = 'one of many modules, none of them named for pages';
-const NOT_NAMED = 'not what its package names for pages';
 /** Characters that no two scripts share by chance. */
 const LENGTH_OF_PIECE = 300;
 /** Builds that bring what others are to be given. */

@@ -3,6 +3,14 @@
 /** Rank of a project's own files, which come after every library. */
 export const OWN = Number.POSITIVE_INFINITY;
 
+/** Rank of what other hosts hold: libraries, before all that the site has itself. */
+export const HOSTED = -1;
+
+/** True for an address on another host, with a scheme or without (RFC 3986, 4.2). */
+export function isOnAnotherHost(path: string): boolean {
+  return /^(?:https?:)?\/\//i.test(path);
+}
+
 /** Files of one library at most; ranks of libraries lie this far apart. */
 const STEP = 10_000;
 
@@ -44,6 +52,7 @@ export function loadOrder(
       return withNeeds(libraries, name).includes(wanted);
     },
     rankOf(path) {
+      if (isOnAnotherHost(path)) return HOSTED;
       const name = libraryOf(path);
       if (name === null) {
         const isUnrecorded = librariesFolder !== undefined && path.startsWith(`${librariesFolder}/`);

@@ -27,8 +27,8 @@ export function mustDefer(
   if (chosen !== null) return chosen.loader.isDeferred;
   const rank = order.rankOf(wiring.path);
   const scripts = inOrderOfLoading(loaders);
-  const next = nextOf(wiring, scripts, settings);
-  if (next !== undefined) return next.isDeferred;
+  const later = laterThan(wiring, scripts, settings);
+  if (later.length > 0) return later.every((loader) => loader.isDeferred);
   // After a deferred library only deferred scripts find it.
   if (scripts.some((loader) => loader.isDeferred && loader.rank < rank)) return true;
   if (scriptsGo === 'deferred-head' || scriptsGo === 'module') return true;
@@ -76,14 +76,14 @@ function besideChosen(
   return chosen && loader ? { loader, side: chosen.side } : null;
 }
 
-/** The first script that comes later: by the order of libraries, or since it uses what the new one makes. */
-function nextOf(
+/** The scripts that come later: by the order of libraries, or since they use what the new one makes. */
+function laterThan(
   { path }: Wiring,
   scripts: readonly Loader[],
   { order, scripts: uses }: WireSettings,
-): Loader | undefined {
+): Loader[] {
   const rank = order.rankOf(path);
-  return scripts.find((loader) => loader.rank > rank || (loader.rank === rank && uses.uses(loader, path)));
+  return scripts.filter((loader) => loader.rank > rank || (loader.rank === rank && uses.uses(loader, path)));
 }
 
 function scriptPoint(
@@ -94,7 +94,9 @@ function scriptPoint(
   isDeferred: boolean,
 ): InsertionPoint {
   const scripts = inOrderOfLoading(loaders);
-  const next = nextOf(wiring, scripts, settings);
+  // What waits for the page runs after what does not, wherever it stands.
+  const later = laterThan(wiring, scripts, settings);
+  const next = later.find((loader) => loader.isDeferred === isDeferred) ?? later[0];
   if (next !== undefined) return besideLoader(outline, next, 'before');
   const last = scripts.at(-1);
   if (last !== undefined && last.isDeferred === isDeferred && (isDeferred || isAtEnd(outline, last)))

@@ -1,6 +1,6 @@
 /** The elements of a page that load something, and how they stand to each other in order. */
 import { namesOfScript } from '../order/made-names.ts';
-import { type LoadOrder, OWN } from '../order/order.ts';
+import { HOSTED, isOnAnotherHost, type LoadOrder, OWN } from '../order/order.ts';
 import type { ScriptUses } from '../order/script-uses.ts';
 import { isLoadedAhead, relationKind, scriptType } from '../read/html/relations.ts';
 import type { Kind } from '../read/reading.ts';
@@ -13,8 +13,10 @@ import type { WireKind } from './wire-kinds.ts';
 
 export interface Wiring {
   readonly kind: WireKind;
-  /** Site path of the file. */
+  /** Site path of the file, or an address on another host. */
   readonly path: string;
+  /** What a browser holds a file of another host to (Subresource Integrity 3.5); undefined where nobody said. */
+  readonly integrity?: string | undefined;
 }
 
 export interface WireSettings {
@@ -27,8 +29,10 @@ export interface WireSettings {
   readonly scripts: ScriptUses;
   /** Where new elements go, by somebody's choice: before or after what loads this file. */
   readonly beside?: { readonly path: string; readonly side: 'before' | 'after' } | undefined;
-  /** The other build of a library's file, if it has one. */
-  otherBuild(path: string): string | null;
+  /** True for the readable and the minified build of one thing: a page loads one of them. */
+  areBuilds(path: string, other: string): boolean;
+  /** Whether a build that is loaded gives way to the one that is wired. */
+  readonly swaps: boolean;
 }
 
 /** The kind that a file's name tells; null where it tells none. */
@@ -61,6 +65,10 @@ export interface Loader extends Range {
   readonly family: 'stylesheet' | 'script' | 'icon' | 'manifest' | 'font' | 'other';
   /** Site path of what it loads; null for inline code and for what other hosts hold. */
   readonly path: string | null;
+  /** The address on another host that it loads, as written. */
+  readonly hosted: string | null;
+  /** Null for an element that is not in the page yet. */
+  readonly element: Tagged | null;
   /** The text of inline code. */
   readonly code: string | null;
   readonly rank: number;
@@ -99,17 +107,19 @@ export function loadersOf(outline: Tags, settings: WireSettings): Loader[] {
 
 function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSettings): Loader | null {
   const { name, start, end, region } = element;
-  const place = { start, end, region };
+  const address = element.attribute(name === 'link' ? 'href' : 'src')?.trim() ?? null;
+  const hosted = address !== null && isOnAnotherHost(address) ? address : null;
+  const place = { start, end, region, element, hosted };
   const pathOf = (address: string | null) => {
     const target = address === null ? null : resolve(address, page.base);
     return target?.in === 'site' ? target.path : null;
   };
   if (name === 'link') {
-    const path = pathOf(element.attribute('href'));
+    const path = pathOf(address);
     const kind = relationKind(element.attribute('rel'), element.attribute('as'));
     const isAhead = isLoadedAhead(element.attribute('rel'));
     const family = isAhead && kind !== 'font' ? 'other' : (families.get(kind) ?? 'other');
-    const rank = path === null ? -1 : order.rankOf(path);
+    const rank = path === null ? HOSTED : order.rankOf(path);
     return { ...place, family, path, code: null, rank, isDeferred: false, isAsync: false };
   }
   if (name !== 'script') return null;
@@ -123,7 +133,17 @@ function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSett
   // A word in the head that prepares the page needs no library; code that names one does.
   if (code !== null && region === 'head' && !provided.some((word) => code.includes(word))) return null;
   // What another host holds is a library.
-  const rank = path !== null ? order.rankOf(path) : src === null ? OWN : -1;
+  const rank = path !== null ? order.rankOf(path) : src === null ? OWN : HOSTED;
   const isDeferred = isModule || (src !== null && element.attribute('defer') !== null);
   return { ...place, family: 'script', path, code, rank, isDeferred, isAsync };
+}
+
+/** What tells loaders of one family apart. */
+export function keyOf({ family, path, hosted }: Pick<Loader, 'family' | 'path' | 'hosted'>): string {
+  return `${family} ${path ?? hosted}`;
+}
+
+/** Where what is wired lies: in the site, or on another host. */
+export function placeIn(path: string): Pick<Loader, 'path' | 'hosted'> {
+  return isOnAnotherHost(path) ? { path: null, hosted: path } : { path, hosted: null };
 }

@@ -1,15 +1,23 @@
 /** Wires files into a page: the element that loads each, at the right spot and in the right order. */
 
 import type { Edit } from '../change/edit.ts';
-import { relativePath } from '../mend/address.ts';
 import { inOrderOfNeeds } from '../order/needs-first.ts';
-import { mediaType } from '../site/formats.ts';
-import { folderOf, nameOf } from '../site/inventory.ts';
 import { type InsertionPoint, insertionPointFor, mustDefer } from './insertion-points.ts';
-import { type Added, familyOf, type Loader, loadersOf, type WireSettings, type Wiring } from './loaders.ts';
-import { type Attribute, type Manner, mannerOf } from './manner.ts';
+import {
+  type Added,
+  familyOf,
+  keyOf,
+  type Loader,
+  loadersOf,
+  placeIn,
+  type WireSettings,
+  type Wiring,
+} from './loaders.ts';
+import { mannerOf } from './manner.ts';
+import { markupFor } from './markup.ts';
 import { openPage, type Page } from './page.ts';
-import { removal } from './removal.ts';
+import { removals } from './removal.ts';
+import { isOtherBuild, Renewal } from './renewal.ts';
 import { swallowedBy } from './swallowed.ts';
 import { type Tags, tagsOf } from './tags.ts';
 import { type WireKind } from './wire-kinds.ts';
@@ -31,6 +39,8 @@ export function wire(page: Page, wiring: Wiring, settings: WireSettings): Uint8A
 export interface Wired {
   /** Files that stood behind what uses them, and were moved before it. */
   readonly moved: readonly string[];
+  /** Files that took the place of their other build. */
+  readonly swapped: readonly string[];
   /** The page with all that was wired; null where nothing was. */
   readonly bytes: Uint8Array | null;
   /** Why some could not be. */
@@ -43,7 +53,8 @@ export interface Wired {
  */
 export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSettings): Wired {
   const { base } = page;
-  const unwired = (why: string): Wired => ({ bytes: null, left: [new NotWired(why)], moved: [] });
+  const nothing = { bytes: null, moved: [], swapped: [] } as const;
+  const unwired = (why: string): Wired => ({ ...nothing, left: [new NotWired(why)] });
   if (base === null) return unwired('its base address lies on another host');
   const outline = tagsOf(page);
   const manner = mannerOf(outline);
@@ -53,21 +64,22 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     return unwired(`it does not load ${beside.path}`);
   const misplaced = wirings.filter((wiring) => isMisplaced(wiring, loaders, settings));
   if (misplaced.length > 0) return moved(page, misplaced, wirings, settings);
+  const renewal = new Renewal(page, base);
+  for (const wiring of wirings) loaders = renewal.renew(wiring, loaders, settings);
   const present = new Set(loaders.map(keyOf));
   let hasManifest = loaders.some(({ family }) => family === 'manifest');
   const left: NotWired[] = [];
   const insertions = new Insertions(page);
   const isNew = ({ kind, path }: Wiring) => {
     const family = familyOf(kind);
-    const other = settings.otherBuild(path);
-    if (present.has(keyOf({ family, path }))) return false;
-    if (other !== null && present.has(keyOf({ family, path: other }))) return false;
+    if (present.has(keyOf({ family, ...placeIn(path) }))) return false;
+    if (loaders.some((one) => one.family === family && isOtherBuild(one, path, settings))) return false;
     if (family === 'manifest' && hasManifest) {
       left.push(new NotWired('it has a manifest already; a page can have one only'));
       return false;
     }
     hasManifest ||= family === 'manifest';
-    present.add(keyOf({ family, path }));
+    present.add(keyOf({ family, ...placeIn(path) }));
     return true;
   };
   for (const { kind, rank, run } of runsOf(wirings, settings)) {
@@ -77,7 +89,7 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     const family = familyOf(kind);
     const isDeferred = family === 'script' && mustDefer(first, loaders, settings, outline);
     const point = insertionPointFor(first, outline, loaders, settings, isDeferred);
-    const markups = fresh.map(({ path }) => markupFor(kind, path, base, manner, isDeferred));
+    const markups = fresh.map((wiring) => markupFor(wiring, base, manner, isDeferred));
     const added = insertions.add(point, markups);
     const place = placeOf(point, loaders);
     const made = fresh.map(({ path }, at): Loader => {
@@ -85,8 +97,9 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
       const span = { start: point.at, end: point.at, region } as const;
       return {
         ...span,
+        ...placeIn(path),
+        element: null,
         family,
-        path,
         code: null,
         rank,
         isDeferred,
@@ -96,14 +109,16 @@ export function wireAll(page: Page, wirings: readonly Wiring[], settings: WireSe
     });
     loaders = [...loaders.slice(0, place), ...made, ...loaders.slice(place)];
   }
-  if (insertions.edits.length === 0) return { bytes: null, left, moved: [] };
+  const edits = [...renewal.edits, ...insertions.edits];
+  const { swapped } = renewal;
+  if (edits.length === 0) return { ...nothing, left };
   const open = swallowedBy(outline);
-  const bytes = open === null ? page.edited(insertions.edits) : null;
+  const bytes = open === null ? page.edited(edits) : null;
   if (bytes !== null && (isClosed(outline) || holdsAll(openPage(page.file, bytes), loaders, settings)))
-    return { bytes, left, moved: [] };
+    return { bytes, left, moved: [], swapped };
   const what = open === null ? 'a comment or a tag that' : `<${open}>, which`;
   left.push(new NotWired(`it ends inside of ${what} is never closed`));
-  return { bytes: null, left, moved: [] };
+  return { ...nothing, left };
 }
 
 /** True for a script that the page has, and runs before it something that uses what it makes. */
@@ -130,9 +145,9 @@ function moved(
   settings: WireSettings,
 ): Wired {
   const without = unwire(page, misplaced, settings) as Uint8Array;
-  const { bytes, left } = wireAll(openPage(page.file, without), wirings, settings);
-  if (bytes === null) return { bytes: null, left, moved: [] };
-  return { bytes, left, moved: misplaced.map(({ path }) => path) };
+  const { bytes, left, swapped } = wireAll(openPage(page.file, without), wirings, settings);
+  if (bytes === null) return { bytes, left, moved: [], swapped: [] };
+  return { bytes, left, moved: misplaced.map(({ path }) => path), swapped };
 }
 
 /** True where nothing can have swallowed the end of the page. */
@@ -223,69 +238,13 @@ class Insertions {
   }
 }
 
-function keyOf({ family, path }: Pick<Loader, 'family' | 'path'>): string {
-  return `${family} ${path}`;
-}
-
 /** The page without the elements that load any of the files; null where there are none. */
 export function unwire(page: Page, wirings: readonly Wiring[], settings: WireSettings): Uint8Array | null {
   const outline = tagsOf(page);
-  const wanted = new Set(wirings.map(({ kind, path }) => keyOf({ family: familyOf(kind), path })));
+  const wanted = new Set(
+    wirings.map(({ kind, path }) => keyOf({ family: familyOf(kind), ...placeIn(path) })),
+  );
   const gone = loadersOf(outline, settings).filter((loader) => wanted.has(keyOf(loader)));
   if (gone.length === 0) return null;
-  return page.edited(gone.map((loader) => removal(outline, loader)));
-}
-
-function markupFor(
-  kind: WireKind,
-  path: string,
-  base: string,
-  { element }: Manner,
-  isDeferred: boolean,
-): string {
-  const address = relativePath(folderOf(base), path);
-  const type = mediaType(path);
-  const typed: readonly Attribute[] = /^(?:image|font)\//.test(type) ? [['type', type]] : [];
-  switch (kind) {
-    case 'stylesheet':
-      return element(
-        'link',
-        [
-          ['rel', 'stylesheet'],
-          ['href', address],
-        ],
-        false,
-      );
-    case 'script':
-      return element('script', [['src', address], ...(isDeferred ? [['defer', null] as const] : [])], true);
-    case 'module':
-      return element(
-        'script',
-        [
-          ['type', 'module'],
-          ['src', address],
-        ],
-        true,
-      );
-    case 'icon': {
-      const rel = /^apple-touch-icon/i.test(nameOf(path)) ? 'apple-touch-icon' : 'icon';
-      return element('link', [['rel', rel], ['href', address], ...typed], false);
-    }
-    case 'manifest':
-      return element(
-        'link',
-        [
-          ['rel', 'manifest'],
-          ['href', address],
-        ],
-        false,
-      );
-    default:
-      // Fonts are fetched without credentials, preloaded ones too (CSS Fonts 4, 4.9.2).
-      return element(
-        'link',
-        [['rel', 'preload'], ['href', address], ['as', 'font'], ...typed, ['crossorigin', null]],
-        false,
-      );
-  }
+  return page.edited(removals(outline, gone));
 }

@@ -18,14 +18,23 @@ export function wireSettings(
     scriptsGo: settings['scripts-go'],
     scripts: new ScriptUses(textOf),
     provided: all.flatMap(({ provides }) => provides),
-    otherBuild(path) {
-      for (const { folder, release } of all) {
-        for (const [readable, minified] of Object.entries(release)) {
-          if (path === `${folder}/${readable}`) return `${folder}/${minified}`;
-          if (path === `${folder}/${minified}`) return `${folder}/${readable}`;
-        }
-      }
-      return null;
+    swaps: true,
+    areBuilds(path, other) {
+      const isPair = all.some(({ folder, release }) =>
+        Object.entries(release).some(([readable, minified]) => {
+          const pair = [`${folder}/${readable}`, `${folder}/${minified}`];
+          return pair.includes(path) && pair.includes(other);
+        }),
+      );
+      return (
+        path !== other && (isPair || (thingOf(path) === thingOf(other) && isSmall(path) !== isSmall(other)))
+      );
     },
   };
 }
+
+/** True for a file that is called minified. */
+const isSmall = (path: string) => /[-.]min\.[^./]*$/i.test(path);
+
+/** A path without the word that tells its builds apart. */
+const thingOf = (path: string) => path.replace(/[-.]min(?=\.[^./]*$)/i, '');

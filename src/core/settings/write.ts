@@ -96,6 +96,36 @@ export function withLibrary(text: string, name: string, entry: LibraryEntry): st
   return `${start}libraries:${newline}${line('  ')}${newline}`;
 }
 
+/** The text of `cravel.yaml` without a library; every line that does not belong to it stays as it is. */
+export function withoutLibrary(text: string, name: string): string {
+  const document = parseDocument(text, { uniqueKeys: false });
+  const { contents } = document;
+  const pair = isMap(contents) ? contents.items.find((item) => keyOf(item) === 'libraries') : undefined;
+  const libraries = pair?.value;
+  if (!isMap(contents) || pair === undefined || !isMap(libraries)) return text;
+  const isLast = libraries.items.length === 1;
+  const items = isLast ? contents.items : libraries.items;
+  const own = isLast ? pair : libraries.items.find((item) => keyOf(item) === name);
+  if (own === undefined) return text;
+  if (libraries.flow && !isLast) {
+    document.deleteIn(['libraries', name]);
+    return document.toString(LAYOUT);
+  }
+  const [start = 0] = rangeOf(own.key);
+  const lineStart = text.lastIndexOf('\n', start) + 1;
+  const next = items[items.indexOf(own) + 1];
+  const [, end = start] = rangeOf(own.value);
+  if (next !== undefined) {
+    // Comments before the next entry are its own.
+    const tail = text.slice(end).search(/\S/);
+    const until =
+      text[end - 1] === '\n' ? end : tail < 0 ? text.length : text.lastIndexOf('\n', end + tail) + 1;
+    return text.slice(0, lineStart) + text.slice(Math.max(until, lineStart));
+  }
+  const line = /^[^\n]*\n?/.exec(text[end - 1] === '\n' ? '' : text.slice(end))?.[0].length ?? 0;
+  return text.slice(0, lineStart) + text.slice(end + line);
+}
+
 function indentBefore(text: string, at: number): string {
   return /[ \t]*$/.exec(text.slice(0, at))?.[0] ?? '';
 }

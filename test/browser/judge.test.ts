@@ -173,7 +173,7 @@ test('a spot that the browser does not find is an absent anchor, and no other', 
     await page.goto(`${server.address}${name}`);
     const link = page.locator('#link');
     const address = await link.evaluate((element) => (element as HTMLAnchorElement).href);
-    await link.click();
+    await link.evaluate((element) => (element as HTMLAnchorElement).click());
     await page.waitForURL(({ href }) => href === address);
     const isFound = await page.evaluate(() => {
       const fragment = location.hash.slice(1);

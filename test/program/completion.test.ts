@@ -16,7 +16,7 @@ test('a shell completes commands, their options and the words that an option tak
     return stdout.trim();
   };
   assert.equal(completed('s'), 'scaffold starters settings');
-  assert.equal(completed('wire', '--in'), '--into');
+  assert.equal(completed('wire', '--in'), '--into --integrity');
   assert.equal(completed('wire', 'a.css', '--kind', 's'), 'stylesheet script');
   assert.equal(completed('check', '--as', 'j'), 'json junit');
   // What is no option is a file: the shell's own completion.

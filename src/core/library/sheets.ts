@@ -7,6 +7,7 @@ import { onceFor } from '../once-for.ts';
 interface Said {
   /** Every declaration, with the selectors and conditions that it stands under. */
   readonly declarations: ReadonlySet<string>;
+  /** Every selector, with the conditions that it stands under. */
   readonly selectors: ReadonlySet<string>;
 }
 
@@ -26,7 +27,7 @@ function take(node: CssNode, under: string, said: { declarations: Set<string>; s
   else if (node.type === 'Rule') {
     const list = node.prelude.type === 'SelectorList' ? node.prelude.children.toArray() : [node.prelude];
     for (const selector of list.map((one) => generate(one))) {
-      said.selectors.add(selector);
+      said.selectors.add(under + selector);
       take(node.block, `${under}${selector} `, said);
     }
   } else if (node.type === 'Atrule' && node.block !== null) {

@@ -67,6 +67,11 @@ async function opened(path: string): Promise<{ names: string[]; thrown: string[]
   return { names, thrown };
 }
 
+/** What no script can say as a name nobody needs. */
+function isIdentifier(name: string): boolean {
+  return /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name);
+}
+
 function found(facts: ScriptFacts | null) {
   const sure = new Set<string>();
   const all = new Set<string>();
@@ -87,13 +92,13 @@ for (const path of builds) {
   const { names, thrown } = await opened(path);
   const facts = scriptFacts(readFileSync(join(folder, path), 'utf8'), 'script');
   const { sure, all, needs, isOpen } = found(facts);
-  // What no script can say as a name nobody needs.
-  const made = names.filter(
-    (name) => !given.has(name) && /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name),
-  );
+  const made = names.filter((name) => !given.has(name) && isIdentifier(name));
   const missed = isOpen ? [] : made.filter((name) => !all.has(name));
   // Who throws does not come to all that it would make.
-  const extra = thrown.length > 0 ? [] : [...sure].filter((name) => !given.has(name) && !made.includes(name));
+  const extra =
+    thrown.length > 0
+      ? []
+      : [...sure].filter((name) => !given.has(name) && isIdentifier(name) && !made.includes(name));
   const isRefused = thrown.some((text) => text.startsWith('SyntaxError'));
   const isAlike =
     (facts === null) === isRefused && thrown.length > 0 === (needs.length > 0 || facts === null);

@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict';
 import { type TestContext, test } from 'node:test';
 import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
+import { orderLines } from '../corpus/load-order-lines.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 
@@ -51,7 +52,10 @@ async function failuresOf(t: TestContext, cases: readonly OrderCase[]): Promise<
     session.on('Runtime.exceptionThrown', ({ exceptionDetails }) => {
       const { url = '', lineNumber, exception, stackTrace } = exceptionDetails;
       const [frame] = stackTrace?.callFrames ?? [];
-      const [, index, path = ''] = /\/ferry\/(\d+)\/?(.*)$/.exec(new URL(frame?.url || url).pathname) ?? [];
+      const place = frame?.url || url;
+      // Code that was put together has no address.
+      if (!URL.canParse(place)) return;
+      const [, index, path = ''] = /\/ferry\/(\d+)\/?(.*)$/.exec(new URL(place).pathname) ?? [];
       const line = (frame?.lineNumber ?? lineNumber) + 1;
       const failure = failureOf(exception?.description ?? '', path === '' ? 'index.html' : path, line);
       failures[Number(index)]?.push(failure);
@@ -86,9 +90,10 @@ function failureOf(text: string, file: string, line: number): string {
 }
 
 test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
-  const failures = await failuresOf(t, orderCases);
+  const cases = [...orderCases, ...orderLines];
+  const failures = await failuresOf(t, cases);
   const wrong: string[] = [];
-  for (const [index, one] of orderCases.entries()) {
+  for (const [index, one] of cases.entries()) {
     const told = checkFiles(filesOf(one)).findings.filter(({ rule }) => RULES.test(rule));
     const named = told.map(({ rule, file, line, written }) =>
       rule === 'does-not-parse' ? file : `${file}:${line} ${written}`,

@@ -10,7 +10,7 @@ import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import type { Ledger } from './ledger.ts';
-import { elementPlace, NameContext } from './name-context.ts';
+import { controlsIn, elementPlace, NameContext } from './name-context.ts';
 import { mendsFor } from './order-mends.ts';
 import type { ScriptTag } from './page-code.ts';
 import { refusalsOf } from './refusals.ts';
@@ -201,7 +201,9 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
     lacks.push({ page, ...spot, missing, target: from, holder: NAME, meant, user: null, makers: [] });
   }
   const open = new Set(openNames(share, run));
-  for (const name of open) if (elementPlace(share, name, bytesOf) !== null) open.delete(name);
+  for (const name of open)
+    if (elementPlace(share, name, bytesOf) !== null || controlsIn(share, bytesOf).has(name))
+      open.delete(name);
   for (const need of share.handlers) {
     if (!open.has(need.name)) continue;
     const { missing, target } = context.handlerNeed(page, need);

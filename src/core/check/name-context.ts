@@ -34,6 +34,21 @@ export function elementPlace(
 
 const NAMED =
   /<(?:embed|form|iframe|img|object)\b[^>]{0,2000}?\sname\s*=\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\s"'>]{1,200}))/gi;
+const CONTROL =
+  /<(?:button|fieldset|input|output|select|textarea)\b[^>]{0,2000}?\sname\s*=\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\s"'>]{1,200}))/gi;
+const controls = new WeakMap<Share, ReadonlySet<string>>();
+
+/** Names of what stands in forms: a handler in the form finds each by its name (HTML 4.10.3). */
+export function controlsIn(share: Share, bytesOf: (path: string) => Uint8Array): ReadonlySet<string> {
+  let names = controls.get(share);
+  if (names === undefined) {
+    const found = oneCharacterAByte(bytesOf(share.file)).matchAll(CONTROL);
+    names = new Set(Array.from(found, (match) => match[1] ?? match[2] ?? match[3] ?? ''));
+    controls.set(share, names);
+  }
+  return names;
+}
+
 const named = new WeakMap<Share, ReadonlyMap<string, number>>();
 
 /** Elements that are there by their `name`, each with its place; looked for where some name is missing. */
@@ -103,6 +118,7 @@ export class NameContext {
       near: null,
       isOfServers: false,
       notExported: null,
+      declaredBy: null,
       statedBy: null,
     };
   }
@@ -113,7 +129,7 @@ export class NameContext {
     const entryAt = (index: number | undefined) => (index === undefined ? null : (entries[index] as Entry));
     const later = entryAt(this.#firstInOrder(page, found));
     const stopped = entryAt(found.stopped.find((index) => index !== found.script));
-    const isOwn = found.step.does === 'unborn' || found.stopped.includes(found.at);
+    const isOwn = found.step.does !== 'needs' || found.stopped.includes(found.at);
     const places = placesIn(page.run);
     const place = places.get(found.script) as number;
     const { hosted: all } = sortsOf(page.list);
@@ -121,6 +137,9 @@ export class NameContext {
       .filter((index) => (places.get(index) as number) > place)
       .map((index) => entries[index] as Entry);
     const around = this.#around(page, name, later === null && !isOwn && stopped === null);
+    const { declaredBy } = found;
+    const before = declaredBy === 'browser' ? null : entryAt(declaredBy);
+    const declarer = declaredBy === 'browser' ? 'every browser' : before && this.called(page, before);
     const missing: MissingName = {
       ...this.plainly(page, entries[found.at] as Entry, name),
       ...around,
@@ -130,6 +149,7 @@ export class NameContext {
       later: later === null ? null : this.called(page, later),
       stopped: stopped === null ? around.stopped : this.called(page, stopped),
       hosted: isOwn ? null : hostedFor(name, hosted),
+      declaredBy: declarer,
     };
     return { missing, target: later?.file ?? missing.leftOut[0] ?? null };
   }

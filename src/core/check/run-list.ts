@@ -127,13 +127,31 @@ class Lister {
   }
 
   #compare(importer: Entry, specifier: string, from: string, facts: Entry['facts']): boolean {
-    if (typeof facts === 'string' || facts.exports === null || typeof importer.facts === 'string')
-      return true;
-    const { exports } = facts;
+    const exports = this.#exportsOf(from, facts, new Set());
+    if (exports === null || typeof importer.facts === 'string') return true;
     const lacking = importer.facts.wanted.filter((one) => one.from === specifier && !exports.has(one.name));
     for (const wanted of lacking)
       this.#notExported.push({ entry: importer, wanted, from, near: nearestName(wanted.name, exports) });
     return lacking.length === 0;
+  }
+
+  /** All names that a module gives to others (ECMA-262 16.2.1.7.2.1); null where nobody can tell. */
+  #exportsOf(path: string, facts: Entry['facts'], above: Set<string>): ReadonlySet<string> | null {
+    if (typeof facts === 'string' || facts.isUnknown) return null;
+    if (facts.passesOn.length === 0 || above.has(path)) return facts.exports;
+    above.add(path);
+    const all = new Set(facts.exports);
+    const { files, bytesOf } = this.listing;
+    for (const specifier of facts.passesOn) {
+      const next = this.#find(specifier, path);
+      const given =
+        next === null || next === 'elsewhere'
+          ? null
+          : this.#exportsOf(next, files.factsOf(next, 'module', bytesOf) ?? 'missing', above);
+      if (given === null) return null;
+      for (const name of given) if (name !== 'default') all.add(name);
+    }
+    return all;
   }
 
   /** The file that a specifier leads to; null where there is none. */

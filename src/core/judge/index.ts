@@ -132,7 +132,13 @@ export const answerRules: readonly AnswerRule[] = [notServed, altered, movedAway
 export const refusalRule: RefusalRule = doesNotParse;
 
 /** Rules about names that scripts need: the first one with something to say speaks for it. */
-export const nameRules: readonly NameRule[] = [beforeItsLibrary, libraryLeftOut, callsNothing, nobodyMakes];
+export const nameRules: readonly NameRule[] = [
+  doesNotParse,
+  beforeItsLibrary,
+  libraryLeftOut,
+  callsNothing,
+  nobodyMakes,
+];
 
 export const fileRules: readonly FileRule[] = [swallowed, withoutEffect, doesNotParse, nothingInIt];
 

@@ -219,6 +219,8 @@ export interface MissingName {
   readonly statedBy: string | null;
   /** The module that does not export it. */
   readonly notExported: string | null;
+  /** What declared it before, where it may not be declared again. */
+  readonly declaredBy: string | null;
 }
 
 /** A rule about scripts that a browser refuses for how a page loads them. */

@@ -90,7 +90,7 @@ export function shapeLibrary(
     scripts: mains(choice.scripts),
     release,
     // A script that makes more is no library.
-    provides: [...new Set(scripts.flatMap(({ makes }) => makes.slice(0, MOST_NAMES)))],
+    provides: [...new Set(scripts.flatMap(({ makes }) => makes.filter(isIdentifier).slice(0, MOST_NAMES)))],
     needed: [...new Set([...needs, ...asked.filter((name) => isNamedBy(files.dependencies(), name))])],
     asked,
     dependencies: files.dependencies(),
@@ -212,6 +212,9 @@ function renamedWithin(path: string, bytes: Uint8Array, names: ReadonlyMap<strin
   }
   return applyEdits(bytes, edits);
 }
+
+/** True for what a script can say as a name (ECMA-262 12.7). */
+const isIdentifier = (name: string) => /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name);
 
 /** Names of one script that are recorded. */
 const MOST_NAMES = 8;

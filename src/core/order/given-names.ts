@@ -23,6 +23,17 @@ export const givenNames: Iterable<string> = given;
 /** Names by which the global object has itself (HTML 7.2.2.1, ECMA-262 19.1.1). */
 export const selfNames: ReadonlySet<string> = new Set(['window', 'self', 'globalThis', 'frames']);
 
+/** Names of the global object that no script may declare anew (HTML 7.2.2, LegacyUnforgeable; ECMA-262 19.1). */
+export const fixedNames: ReadonlySet<string> = new Set([
+  'window',
+  'document',
+  'location',
+  'top',
+  'undefined',
+  'NaN',
+  'Infinity',
+]);
+
 /** Names that servers and loaders of modules give, by which a script tells where it is. */
 export const serverNames: ReadonlySet<string> = new Set([
   'require',

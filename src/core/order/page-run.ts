@@ -1,6 +1,6 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
 import { pushTo } from '../group-by.ts';
-import { serverNames } from './given-names.ts';
+import { fixedNames, serverNames } from './given-names.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
 /** A script of a page, or a module that one imports. */
@@ -29,6 +29,8 @@ export interface Missing {
   readonly stopped: readonly number[];
   /** It is needed once the page is there, when all scripts have run. */
   readonly isAfterLoad: boolean;
+  /** The script that declared it, where it may not be declared again; `browser` where every page has it. */
+  readonly declaredBy?: number | 'browser';
 }
 
 export interface PageRun {
@@ -68,6 +70,7 @@ class PageRunner {
   readonly #racing = new Set<string>();
   /** Names made while the page is parsed, each with the first script that does. */
   readonly #madeAtOnce = new Map<string, number>();
+  readonly #firstMakers = new Map<string, number>();
   readonly #before = new Set<number>();
   #isUnknown = false;
   #makers: Map<string, number[]> | null = null;
@@ -78,6 +81,9 @@ class PageRunner {
   #isAfterLoad = false;
   /** Scripts that did not come to their end. */
   readonly #stopped = new Set<number>();
+  /** Names that scripts declared for all of them, each with the first that did (ECMA-262 9.1.1.4). */
+  readonly #lexicals = new Map<string, number>();
+  readonly #variables = new Map<string, number>();
   /** Functions that others may call, by path, with the script that has them. */
   readonly #functions = new Map<string, { readonly script: number; readonly steps: readonly Step[] }>();
 
@@ -109,7 +115,8 @@ class PageRunner {
         (places[maker] as number) > (places[script] as number) || scripts[maker]?.runs === 'async';
       const later = makers.filter(isLater);
       const stopped = makers.filter((maker) => this.#stopped.has(maker) && !isLater(maker));
-      return { ...one, later: step.does === 'unborn' || isAfterLoad ? [] : later, stopped };
+      const isLate = step.does === 'needs' && !isAfterLoad;
+      return { ...one, later: isLate ? later : [], stopped: step.does === 'declares' ? [] : stopped };
     });
     return { missing, order, names: this.#names, isUnknown: this.#isUnknown };
   }
@@ -161,6 +168,10 @@ class PageRunner {
       this.#isUnknown = true;
       return;
     }
+    if (runs !== 'async' && this.#clashes(number, facts)) {
+      this.#stopped.add(number);
+      return;
+    }
     // A loader of modules, or what looks like one, makes another of such a script.
     if ([...facts.askedAbout].some((name) => serverNames.has(name) && this.#names.has(name)))
       this.#isUnknown = true;
@@ -173,6 +184,23 @@ class PageRunner {
     const { module } = this.scripts[number] as PageScript;
     for (const [path, steps] of facts.functions)
       this.#functions.set(module === undefined ? path : `${module} ${path}`, { script: number, steps });
+  }
+
+  /** Declares what a script declares; true where it may not, and nothing of it runs (ECMA-262 16.1.7). */
+  #clashes(number: number, { declared }: ScriptFacts): boolean {
+    for (const { name, by, start, end } of declared) {
+      const before = this.#lexicals.get(name) ?? (by === 'let' ? this.#variables.get(name) : undefined);
+      const declaredBy = before ?? (by !== 'var' && fixedNames.has(name) ? 'browser' : undefined);
+      if (declaredBy === undefined) continue;
+      const step: Step = { does: 'declares', name, isSure: true, piece: WHOLE, start, end };
+      this.#missing.push({ script: number, at: number, step, isRace: false, isAfterLoad: false, declaredBy });
+      return true;
+    }
+    for (const { name, by } of declared) {
+      const names = by === 'let' ? this.#lexicals : this.#variables;
+      if (!names.has(name)) names.set(name, number);
+    }
+    return false;
   }
 
   /** Follows steps; false where they end before the last one. */
@@ -205,6 +233,7 @@ class PageRunner {
     switch (step.does) {
       case 'makes':
         this.#names.add(step.name);
+        if (!this.#firstMakers.has(step.name)) this.#firstMakers.set(step.name, script);
         if (this.scripts[script]?.runs === 'at-once' && !this.#madeAtOnce.has(step.name))
           this.#madeAtOnce.set(step.name, script);
         return true;
@@ -214,6 +243,11 @@ class PageRunner {
       case 'ends':
         return false;
       case 'unborn':
+        if (isTold) this.#missing.push({ script, at, step, isRace: false, isAfterLoad: this.#isAfterLoad });
+        return false;
+      case 'unset':
+        // A script before it may have given it one.
+        if (this.#isUnknown || (this.#firstMakers.get(step.name) ?? script) !== script) return true;
         if (isTold) this.#missing.push({ script, at, step, isRace: false, isAfterLoad: this.#isAfterLoad });
         return false;
       case 'needs':
@@ -247,7 +281,7 @@ class PageRunner {
   #pathOf(name: string, at: number): string {
     const [specifier = '', exported] = name.split(' ');
     if (exported === undefined) return name;
-    return `${this.scripts[at]?.imports?.get(specifier) ?? ''} ${exported}`;
+    return `${this.scripts[at]?.imports?.get(specifier) ?? ''} ${exported.replace(/^\*\./, '')}`;
   }
 
   #call(script: number, at: number, { name, isSure }: Step, isRacing: boolean, depth: number): boolean {

@@ -4,12 +4,12 @@ import { isTooDeep } from '../read/script/depth.ts';
 import { parseAs, parseBody } from '../read/script/parse.ts';
 import { construct, invoke } from './running/calls.ts';
 import { hoist } from './running/functions.ts';
-import { namesIn, saysStrict } from './running/hoisting.ts';
+import { declaredIn, namesIn, saysStrict } from './running/hoisting.ts';
 import { Exhausted, Running } from './running/running.ts';
 import { Scope } from './running/scope.ts';
 import { execute } from './running/statements.ts';
 import { foreign, UNKNOWN, type Value } from './running/values.ts';
-import { NOTHING_KNOWN, type ScriptFacts, type Step, type WantedExport } from './steps.ts';
+import { type Declared, NOTHING_KNOWN, type ScriptFacts, type Step, type WantedExport } from './steps.ts';
 import { withoutData } from './without-data.ts';
 
 export type Goal = 'script' | 'module' | 'handler';
@@ -61,6 +61,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   declareImports(program, scope);
   hoist(run, program.body, scope, goal === 'script');
   execute(run, program.body as AnyNode[], scope);
+  if (run.isOpenLater) run.makeUnknown(program);
   const atLoad = run.steps;
   const afterLoad = whatFollows(run);
   const isWhole = text.length <= LONGEST_CALLED;
@@ -74,20 +75,36 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     functions: new Map(Array.from(functions, ([path, steps]) => [path, tidy(steps)])),
     askedAbout: run.askedAbout,
     membersRead: run.membersRead,
+    declared: goal === 'script' ? declaredBySelf(program) : [],
     imports: isModule ? importsOf(program) : [],
     wanted: isModule ? wantedBy(program) : [],
     exports: isModule ? exportsOf(program) : new Set(),
+    passesOn: isModule ? passedOnBy(program) : [],
     inside: new Set(isModule ? scope.names : []),
     isWhole,
     isUnknown: false,
   };
 }
 
+/** What it declares for all scripts (ECMA-262 16.1.7). */
+function declaredBySelf({ body }: Program): Declared[] {
+  const { variables, lifted, functions, lexical } = declaredIn(body as AnyNode[]);
+  const at = { start: 0, end: 0 };
+  const names = [...variables, ...(saysStrict(body) ? [] : lifted)];
+  return [
+    ...lexical.map(({ name, start, end }) => ({ name, start, end, by: 'let' as const })),
+    ...functions.flatMap(({ id }) =>
+      id ? { name: id.name, start: id.start, end: id.end, by: 'function' as const } : [],
+    ),
+    ...names.map((name) => ({ name, ...at, by: 'var' as const })),
+  ];
+}
+
 /** Each name once for each way in which it is needed or made: what comes again says nothing new. */
 function tidy(steps: readonly Step[]): readonly Step[] {
   const known = new Set<string>();
   return steps.filter(({ does, name, isSure, piece }) => {
-    if (does === 'ends' || does === 'unborn') return true;
+    if (does === 'ends' || does === 'unborn' || does === 'unset') return true;
     const key = `${does} ${name}`;
     if (known.has(key)) return false;
     // What happens in a piece that may not come so far says nothing of what follows.
@@ -109,12 +126,9 @@ function declareImports({ body }: Program, scope: Scope): void {
             ? nameOf(one.imported)
             : one.type === 'ImportDefaultSpecifier'
               ? 'default'
-              : null;
-        scope.declare(
-          one.local.name,
-          true,
-          name === null ? UNKNOWN : foreign(importedPath(from, name), false),
-        );
+              : // All that it exports, as properties (ECMA-262 16.2.1.10).
+                '*';
+        scope.declare(one.local.name, true, foreign(importedPath(from, name), false));
       }
 }
 
@@ -233,14 +247,20 @@ function wantedBy({ body }: Program): WantedExport[] {
   return wanted;
 }
 
-/** The names that a module exports (ECMA-262 16.2.3); null where it passes on all of another one's. */
-function exportsOf({ body }: Program): Set<string> | null {
+/** The modules whose names a module passes on, by their specifiers (ECMA-262 16.2.3.7). */
+function passedOnBy({ body }: Program): string[] {
+  return body.flatMap((node) =>
+    node.type === 'ExportAllDeclaration' && !node.exported ? String(node.source.value) : [],
+  );
+}
+
+/** The names that a module exports by itself (ECMA-262 16.2.3). */
+function exportsOf({ body }: Program): Set<string> {
   const names = new Set<string>();
   for (const node of body) {
     if (node.type === 'ExportDefaultDeclaration') names.add('default');
     else if (node.type === 'ExportAllDeclaration') {
-      if (node.exported === null || node.exported === undefined) return null;
-      names.add(nameOf(node.exported));
+      if (node.exported) names.add(nameOf(node.exported));
     } else if (node.type === 'ExportNamedDeclaration') {
       for (const { exported } of node.specifiers) names.add(nameOf(exported));
       for (const name of declaredBy(node.declaration)) names.add(name);

@@ -10,9 +10,11 @@ export interface Step extends Place {
   /**
    * `makes`: from here on the name is there. `needs`: here it must be there. `unborn`: a name of the script's own, before
    * the declaration that makes it (ECMA-262 9.1.1.1.6). `calls`: a function of another script. `unknown`: what nobody can
-   * tell, such as code that is put together. `ends`: nothing behind it runs.
+   * tell, such as code that is put together. `ends`: nothing behind it runs. `unset`: one of its own is called before it is given a
+   * function. `declares`: a name that another script has
+   * declared in a way that allows no other (ECMA-262 16.1.7).
    */
-  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends';
+  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends' | 'unset' | 'declares';
   readonly name: string;
   /** It happens on every run that comes so far; else it may. */
   readonly isSure: boolean;
@@ -41,6 +43,13 @@ export interface WantedExport extends Place {
   readonly from: string;
 }
 
+/** A name that a script declares on its first level. */
+export interface Declared extends Place {
+  readonly name: string;
+  /** By `let`, `const` or `class`; by a function; by `var`. */
+  readonly by: 'let' | 'function' | 'var';
+}
+
 /** Plain data, but for its maps and sets. */
 export interface ScriptFacts {
   /** While it runs, in order. */
@@ -56,11 +65,15 @@ export interface ScriptFacts {
   readonly askedAbout: ReadonlySet<string>;
   /** Members that it reads of what others make, as `Tideclock.start`. */
   readonly membersRead: ReadonlySet<string>;
+  /** Of a classic script: what it declares for all scripts, before anything of it runs (ECMA-262 16.1.7). */
+  readonly declared: readonly Declared[];
   /** The modules that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
   readonly imports: readonly string[];
   readonly wanted: readonly WantedExport[];
-  /** Names that it gives to other modules; null where it passes on all of another module's. */
-  readonly exports: ReadonlySet<string> | null;
+  /** Names that it gives to other modules, but for those that it passes on. */
+  readonly exports: ReadonlySet<string>;
+  /** The modules whose names it passes on, by their specifiers. */
+  readonly passesOn: readonly string[];
   /** Names of its own that no other script sees, as modules have them. */
   readonly inside: ReadonlySet<string>;
   /** What others may call of it was followed; not so of libraries: they may make more names than are known. */
@@ -77,9 +90,11 @@ export const NOTHING_KNOWN: ScriptFacts = {
   functions: new Map(),
   askedAbout: new Set(),
   membersRead: new Set(),
+  declared: [],
   imports: [],
   wanted: [],
-  exports: null,
+  exports: new Set(),
+  passesOn: [],
   inside: new Set(),
   isWhole: false,
   isUnknown: true,

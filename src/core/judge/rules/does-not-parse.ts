@@ -1,9 +1,9 @@
 /** does-not-parse: a script or a data file that a browser refuses as a whole. */
 import { holderOf } from '../../read/holder.ts';
 import type { FaultCode } from '../../read/reading.ts';
-import type { FileRule, RefusalRule } from '../rule.ts';
+import type { FileRule, NameRule, RefusalRule } from '../rule.ts';
 
-export const doesNotParse: FileRule & RefusalRule = {
+export const doesNotParse: FileRule & RefusalRule & NameRule = {
   name: 'does-not-parse',
   grade: 'broken',
   summary: 'a browser cannot parse it',
@@ -14,6 +14,12 @@ export const doesNotParse: FileRule & RefusalRule = {
     const reason = isModular ? `${ONLY_IN_MODULES}: say type="module"` : why;
     const loss = syntax === 'json' ? 'nothing of it is used' : 'nothing of this script is run';
     return { holder: holderOf(syntax, '', ''), message: `${reason}${isModular ? ';' : ':'} ${loss}` };
+  },
+  judgeName({ name, declaredBy }) {
+    if (declaredBy === null) return null;
+    return {
+      message: `${declaredBy} has declared ${name} already, and it may not be declared again: nothing of this script is run`,
+    };
   },
   judgeFile({ file, reading }) {
     return reading.faults.flatMap(({ code, offset, length, detail }) => {

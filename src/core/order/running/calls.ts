@@ -5,6 +5,7 @@ import { evaluate } from './expressions.ts';
 import { declareParameters, runBody } from './functions.ts';
 import { getProperty, type Property, propertyOf } from './members.ts';
 import { callNative, constructNative } from './natives.ts';
+import { isThere } from './operators.ts';
 import type { Frame, Running } from './running.ts';
 import type { Scope } from './scope.ts';
 import { Code, GLOBAL, isNothing, joined, Thing, UNDEFINED, UNKNOWN, type Value } from './values.ts';
@@ -32,8 +33,11 @@ export function callExpression(run: Running, node: CallExpression, scope: Scope)
     self = property.owner;
     called = getProperty(run, property, member);
   } else called = evaluate(run, member as Expression, scope);
+  if (node.optional && !isThere(called)) run.doubt();
   const args = evaluateAll(run, node.arguments, scope);
   if (!node.optional) run.follow(called, callee);
+  if (member.type === 'Identifier' && called === UNDEFINED && !node.optional)
+    run.isUnset(member.name, member);
   return apply(run, called, { self, args, node });
 }
 
@@ -56,7 +60,7 @@ function evaluateAll(run: Running, nodes: readonly (Expression | SpreadElement)[
   });
 }
 
-function apply(run: Running, called: Value, call: Call): Value {
+export function apply(run: Running, called: Value, call: Call): Value {
   switch (called.is) {
     case 'code':
       return invoke(run, called, call.self, call.args);

@@ -46,6 +46,10 @@ function fill(run: Running, made: Code, { body }: ClassNode, scope: Scope): void
     if (one.type === 'MethodDefinition') {
       if (one.kind === 'constructor') continue;
       const code = makeFunction(run, one.value as FunctionNode, scope, made);
+      if (one.kind === 'get' && !one.static && name !== null) {
+        made.prototype.getters.set(name, code);
+        continue;
+      }
       const owner = one.static ? made.properties : made.prototype.properties;
       if (name !== null) owner.set(name, one.kind === 'method' ? code : UNKNOWN);
     } else if (one.static) {

@@ -12,7 +12,7 @@ import type {
   UnaryExpression,
   UpdateExpression,
 } from 'acorn';
-import { callExpression, newExpression } from './calls.ts';
+import { apply, callExpression, newExpression } from './calls.ts';
 import { makeClass } from './classes.ts';
 import { getProperty, propertyOf, setProperty } from './members.ts';
 import { isThere, operate } from './operators.ts';
@@ -72,6 +72,7 @@ export function evaluate(run: Running, expression: Expression | AnyNode, scope: 
     case 'ArrayExpression':
       return makeArray(run, node, scope);
     case 'ChainExpression':
+      return chain(run, node.expression, scope);
     case 'ParenthesizedExpression':
       return evaluate(run, node.expression, scope);
     case 'TemplateLiteral':
@@ -79,22 +80,25 @@ export function evaluate(run: Running, expression: Expression | AnyNode, scope: 
     case 'TaggedTemplateExpression': {
       const tag = evaluate(run, node.tag, scope);
       run.follow(tag, node.tag);
-      for (const one of node.quasi.expressions) evaluate(run, one, scope);
-      return UNKNOWN;
+      const args = node.quasi.expressions.map((one) => evaluate(run, one, scope));
+      return apply(run, tag, { self: UNDEFINED, args: [UNKNOWN, ...args], node });
     }
     case 'UpdateExpression':
       return update(run, node, scope);
-    case 'AwaitExpression':
-      evaluate(run, node.argument, scope);
-      if (run.frame.isAsync) run.frame.isWaiting = true;
+    case 'AwaitExpression': {
+      const value = evaluate(run, node.argument, scope);
+      // A module that was waited for may have made anything.
+      if (node.argument.type === 'ImportExpression') run.makeUnknown(node);
+      run.wait(value);
       return UNKNOWN;
+    }
     case 'YieldExpression':
       if (node.argument) evaluate(run, node.argument, scope);
       return UNKNOWN;
     case 'ImportExpression':
       evaluate(run, node.source, scope);
-      // A module that comes later may make anything.
-      run.makeUnknown(node);
+      // A module that comes later may make anything, but not before the script is at its end.
+      run.isOpenLater = true;
       return UNKNOWN;
     default:
       return UNKNOWN;
@@ -120,6 +124,16 @@ export function makeFunction(run: Running, node: FunctionNode, scope: Scope, hom
   if (inner !== scope && node.id) inner.declare(node.id.name, true, code);
   run.met.add(code);
   return code;
+}
+
+/** A chain ends early where something is not there (ECMA-262 13.3.9): what is behind that is in doubt. */
+function chain(run: Running, node: Expression, scope: Scope): Value {
+  const { branch } = run;
+  try {
+    return evaluate(run, node, scope);
+  } finally {
+    run.branch = branch;
+  }
 }
 
 function assignment(run: Running, { left, right, operator }: AssignmentExpression, scope: Scope): Value {
@@ -265,6 +279,7 @@ function makeObject(run: Running, { properties }: ObjectExpression, scope: Scope
     const key = property.computed ? keyOf(evaluate(run, property.key, scope)) : nameOfKey(property.key);
     const value = evaluate(run, property.value, scope);
     if (key === null) made.isOpen = true;
+    else if (property.kind === 'get' && value.is === 'code') made.getters.set(key, value);
     else made.properties.set(key, property.kind === 'init' ? value : UNKNOWN);
   }
   return made;

@@ -45,9 +45,9 @@ export function hoist(
   scope: Scope,
   isGlobal: boolean,
 ): void {
-  const { variables, functions, lexical } = declaredIn(list as AnyNode[]);
+  const { variables, lifted, functions, lexical } = declaredIn(list as AnyNode[]);
   const at = list[0] ?? { start: 0, end: 0 };
-  for (const name of variables) {
+  for (const name of run.frame.isStrict ? variables : [...variables, ...lifted]) {
     if (!isGlobal) {
       if (scope.ownerOf(name) !== scope) scope.declare(name, true);
     } else if (!run.globals.has(name)) run.makeGlobal(name, UNDEFINED, at);

@@ -10,16 +10,24 @@ import type {
 import { onceFor } from '../../once-for.ts';
 
 export interface Declared {
-  /** Of `var`, in the whole of a function; of functions in blocks as well (ECMA-262 B.3.2). */
+  /** Of `var`, in the whole of a function. */
   readonly variables: ReadonlySet<string>;
+  /** Of functions in blocks: outside of strict code names of the whole function, too (ECMA-262 B.3.2). */
+  readonly lifted: ReadonlySet<string>;
   readonly functions: readonly FunctionDeclaration[];
   /** Of `let`, `const` and `class`, at this level alone. */
-  readonly lexical: readonly { readonly name: string; readonly isConstant: boolean }[];
+  readonly lexical: readonly {
+    readonly name: string;
+    readonly isConstant: boolean;
+    readonly start: number;
+    readonly end: number;
+  }[];
 }
 
 /** What a list of statements declares by itself, and its `var` names further in. */
 export const declaredIn = onceFor((list: readonly AnyNode[]): Declared => {
   const variables = new Set<string>();
+  const lifted = new Set<string>();
   const functions: FunctionDeclaration[] = [];
   const lexical: Declared['lexical'][number][] = [];
   for (const statement of list) {
@@ -27,13 +35,14 @@ export const declaredIn = onceFor((list: readonly AnyNode[]): Declared => {
     if (declaration.type === 'FunctionDeclaration') functions.push(declaration as FunctionDeclaration);
     else if (declaration.type === 'ClassDeclaration') {
       const { id } = declaration as ClassDeclaration;
-      if (id !== null) lexical.push({ name: id.name, isConstant: false });
+      if (id !== null) lexical.push({ name: id.name, isConstant: false, start: id.start, end: id.end });
     } else if (declaration.type === 'VariableDeclaration' && declaration.kind !== 'var') {
       for (const { id } of declaration.declarations)
-        for (const name of namesIn(id)) lexical.push({ name, isConstant: declaration.kind === 'const' });
-    } else findVariables(declaration, variables);
+        for (const name of namesIn(id))
+          lexical.push({ name, isConstant: declaration.kind === 'const', start: id.start, end: id.end });
+    } else findVariables(declaration, variables, lifted);
   }
-  return { variables, functions, lexical };
+  return { variables, lifted, functions, lexical };
 });
 
 function exported(statement: AnyNode): AnyNode {
@@ -43,14 +52,14 @@ function exported(statement: AnyNode): AnyNode {
 }
 
 /** The statements of a statement that may declare `var` names, expressions apart. */
-function findVariables(root: AnyNode, names: Set<string>): void {
+function findVariables(root: AnyNode, names: Set<string>, lifted: Set<string>): void {
   const waiting: AnyNode[] = [root];
   for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
     if (node.type === 'VariableDeclaration') {
       if (node.kind === 'var')
         for (const { id } of node.declarations) for (const name of namesIn(id)) names.add(name);
     } else if (node.type === 'FunctionDeclaration') {
-      if (node !== root && node.id !== null) names.add(node.id.name);
+      if (node !== root && node.id !== null) lifted.add(node.id.name);
     } else if (/Statement$|^SwitchCase$|^CatchClause$/.test(node.type) && node.type !== 'ExpressionStatement')
       for (const value of Object.values(node)) {
         if (Array.isArray(value)) for (const one of value) waiting.push(one);

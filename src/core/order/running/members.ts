@@ -1,7 +1,9 @@
 /** Properties: reading them and setting them (ECMA-262 13.3, 10.1). */
 import type { MemberExpression } from 'acorn';
 import { isGiven } from '../given-names.ts';
+import { invoke } from './calls.ts';
 import { evaluate } from './expressions.ts';
+import { isThere } from './operators.ts';
 import { nameOfKey } from './patterns.ts';
 import type { Running } from './running.ts';
 import type { Scope } from './scope.ts';
@@ -26,6 +28,7 @@ export interface Property {
 
 export function propertyOf(run: Running, node: MemberExpression, scope: Scope): Property {
   const owner = node.object.type === 'Super' ? superOf(run) : evaluate(run, node.object, scope);
+  if (node.optional && !isThere(owner)) run.doubt();
   const key = node.computed ? keyOf(evaluate(run, node.property, scope)) : nameOfKey(node.property);
   return { owner, key };
 }
@@ -56,6 +59,8 @@ function readProperty(run: Running, owner: Value, key: string | null, node: Memb
       return foreign(`${owner.path}.${key}`, false);
     case 'thing': {
       if (key === null) return UNKNOWN;
+      const getter = owner.getterOf(key);
+      if (getter !== null) return invoke(run, getter, owner, []);
       if (key === 'length' && owner.length !== null && owner.isKnown) return plain(owner.length);
       const known = owner.find(key);
       if (known !== undefined) return run.isLater && known.is === 'plain' ? UNKNOWN : known;

@@ -28,7 +28,8 @@ export function callNative(run: Running, path: string, call: Call): Value {
   const name = path.slice(path.lastIndexOf('.') + 1);
   if (path.startsWith('Function.prototype.') && self.is === 'code') return callMethod(run, name, call);
   if (LATER.test(path)) {
-    run.later(first, path !== 'setInterval');
+    // Who may call it off may do so in time.
+    run.later(first, path !== 'setInterval' && !/\b(?:clearTimeout|cancel\w+)\b/.test(run.text));
     if (first.is === 'plain' && typeof first.value === 'string') run.makeUnknown(node);
     return UNKNOWN;
   }
@@ -57,6 +58,13 @@ export function callNative(run: Running, path: string, call: Call): Value {
         else run.makeUnknown(node);
       } else giveAway(first);
       return first;
+    case 'Reflect.set':
+      if (first.is === 'global') {
+        const key = keyOf(second);
+        if (key === null) run.makeUnknown(node);
+        else run.makeGlobal(key, third, node);
+      } else giveAway(first);
+      return UNKNOWN;
     case 'Object.freeze':
     case 'Object.seal':
       return first;
@@ -66,8 +74,11 @@ export function callNative(run: Running, path: string, call: Call): Value {
       return first.is === 'thing' && first.isKnown && first.length === null
         ? listOf([...first.properties.keys()].map((key) => plain(key)))
         : UNKNOWN;
+    case 'Object.values':
+    case 'Object.entries':
+      return partsOf(first, path === 'Object.entries');
     case 'Array.from':
-      return second.is === 'code' ? callEach(run, second, elementsOf(first), UNDEFINED) : first;
+      return second.is === 'code' ? callEach(run, second, listLike(first), UNDEFINED) : first;
     case 'Function':
       return made(run, args, call);
     case GIVES_GLOBAL:
@@ -88,6 +99,19 @@ export function callNative(run: Running, path: string, call: Call): Value {
   }
   for (const arg of args) giveAway(arg);
   return UNKNOWN;
+}
+
+/** Values of an object, or pairs of names and values (ECMA-262 20.1.2.5, 20.1.2.22). */
+function partsOf(value: Value, isPairs: boolean): Value {
+  if (value.is !== 'thing' || !value.isKnown || value.length !== null) return UNKNOWN;
+  return listOf(Array.from(value.properties, ([key, one]) => (isPairs ? listOf([plain(key), one]) : one)));
+}
+
+/** What `Array.from` goes through (ECMA-262 23.1.2.1): an array, or what says how long it is. */
+function listLike(value: Value): Value[] | null {
+  const length = value.is === 'thing' && value.length === null ? value.find('length') : undefined;
+  if (length?.is !== 'plain' || typeof length.value !== 'number') return elementsOf(value);
+  return Array.from({ length: Math.min(1, length.value) }, () => UNDEFINED);
 }
 
 /** `call`, `apply` and `bind` of a function (ECMA-262 20.2.3). */

@@ -4,7 +4,7 @@ import { evaluate } from './expressions.ts';
 import { setMember } from './members.ts';
 import type { Running } from './running.ts';
 import type { Scope } from './scope.ts';
-import { isNothing, joined, keyOf, UNKNOWN, type Value } from './values.ts';
+import { isNothing, joined, keyOf, UNDEFINED, UNKNOWN, type Value } from './values.ts';
 
 /** What is done with each name of a pattern. */
 type Bind = (name: string, value: Value, node: AnyNode) => void;
@@ -33,7 +33,7 @@ export function bindPattern(run: Running, pattern: Pattern, value: Value, scope:
     case 'ArrayPattern':
       run.follow(value, pattern);
       for (const [index, element] of pattern.elements.entries())
-        if (element !== null) bindPattern(run, element, partOf(value, String(index)), scope, bind);
+        if (element !== null) bindPattern(run, element, partOf(run, value, String(index)), scope, bind);
       return;
     case 'ObjectPattern':
       run.follow(value, pattern);
@@ -43,17 +43,18 @@ export function bindPattern(run: Running, pattern: Pattern, value: Value, scope:
           continue;
         }
         const key = property.computed ? keyOf(evaluate(run, property.key, scope)) : nameOfKey(property.key);
-        bindPattern(run, property.value, key === null ? UNKNOWN : partOf(value, key), scope, bind);
+        bindPattern(run, property.value, key === null ? UNKNOWN : partOf(run, value, key), scope, bind);
       }
       return;
     default:
   }
 }
 
-function partOf(value: Value, key: string): Value {
+function partOf({ isLater }: Running, value: Value, key: string): Value {
   if (value.is === 'thing' || value.is === 'code') {
     const known = value.is === 'thing' ? value.find(key) : value.properties.get(key);
-    return known ?? UNKNOWN;
+    if (known !== undefined) return known;
+    return value.is === 'thing' && value.isKnown && !isLater ? UNDEFINED : UNKNOWN;
   }
   return UNKNOWN;
 }

@@ -37,6 +37,8 @@ export class Running {
   readonly waiting: Waiting[] = [];
   /** Every function that was met, to see what those make that nobody called. */
   readonly met = new Set<Code>();
+  /** What comes once the script is at its end may make anything. */
+  isOpenLater = false;
   readonly askedAbout = new Set<string>();
   /** Members of what other scripts make, as `Tideclock.start`. */
   readonly membersRead = new Set<string>();
@@ -61,7 +63,7 @@ export class Running {
   #left: number;
 
   constructor(
-    text: string,
+    readonly text: string,
     readonly isModule: boolean,
     isStrict: boolean,
     /** Its first level (ECMA-262 9.1.1.4): what `let`, `const` and `class` declare there other scripts see. */
@@ -172,6 +174,14 @@ export class Running {
     return foreign(name, false);
   }
 
+  /** A `var` that is called before the one line that gives it a function (ECMA-262 14.3.2). */
+  isUnset(name: string, node: Node): void {
+    if (!this.isSure || this.isLater || !/^[\w$]+$/.test(name)) return;
+    const given = new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}\\s*=(?!=)`, 'g');
+    const [first, second] = this.text.matchAll(given);
+    if (first !== undefined && second === undefined && first.index > node.end) this.note('unset', name, node);
+  }
+
   /** What is missing there ends the script (ECMA-262 13.3.2): a property of what is not there is asked for. */
   follow(value: Value, node: Node): void {
     if (value.is === 'foreign' && value.isAsked) this.note('needs', value.path, node);
@@ -197,6 +207,19 @@ export class Running {
     this.note('makes', name, node);
     const known = this.globals.get(name);
     this.globals.set(name, known === undefined || this.branch === this.base ? value : UNKNOWN);
+  }
+
+  /** Waits in an async function: what follows runs later, for certain only where it is known what is waited for. */
+  wait(value: Value): void {
+    const { frame } = this;
+    if (!frame.isAsync) return;
+    const isSure = value.is === 'plain' || value.is === 'thing' || value.is === 'code';
+    if (this.isLater) {
+      if (!isSure) this.doubt();
+      return;
+    }
+    frame.isWaiting = true;
+    if (frame.code !== null) this.later(frame.code, this.isSure && isSure);
   }
 
   /** Names of the global object that nobody can tell were made. */

@@ -205,7 +205,7 @@ function finished(run: Running, ending: number, finalizer: TryStatement['finaliz
 }
 
 function choose(run: Running, { discriminant, cases }: SwitchStatement, outer: Scope): number {
-  evaluate(run, discriminant, outer);
+  const value = evaluate(run, discriminant, outer);
   const scope = run.newScope(outer);
   hoist(
     run,
@@ -213,12 +213,34 @@ function choose(run: Running, { discriminant, cases }: SwitchStatement, outer: S
     scope,
     false,
   );
+  const taken = run.isLater ? null : caseFor(run, value, cases, scope);
+  if (taken !== null) {
+    const ending = execute(
+      run,
+      cases.slice(taken).flatMap(({ consequent }) => consequent),
+      scope,
+    );
+    return (ending & Ending.Breaks) !== 0 ? ending & LEAVING : ending;
+  }
   let left = Ending.GoesOn as number;
   for (const { test, consequent } of cases) {
     if (test) evaluate(run, test, scope);
     left |= run.perhaps(() => execute(run, consequent, scope)) & ~Ending.Surely;
   }
   return left & ~Ending.Breaks;
+}
+
+/** The number of the case that is gone to (ECMA-262 14.12.2); behind the last where none is, null where nobody can tell. */
+function caseFor(run: Running, value: Value, cases: SwitchStatement['cases'], scope: Scope): number | null {
+  if (value.is !== 'plain' || !cases.every(({ test }) => !test || test.type === 'Literal')) return null;
+  for (const [number, { test }] of cases.entries()) {
+    if (!test) continue;
+    const one = evaluate(run, test, scope);
+    if (one.is !== 'plain') return null;
+    if (one.value === value.value) return number;
+  }
+  const last = cases.findIndex(({ test }) => !test);
+  return last < 0 ? cases.length : last;
 }
 
 function loop(run: Running, { init, test, update, body }: ForStatement, outer: Scope): number {

@@ -67,6 +67,8 @@ export function foreign(path: string, isAsked: boolean): Foreign {
 export class Thing {
   readonly is = 'thing';
   readonly properties = new Map<string, Value>();
+  /** Functions that give a property when it is read. */
+  readonly getters = new Map<string, Code>();
   /** Others may have changed it, or it has properties that nobody knows. */
   isOpen = false;
 
@@ -83,6 +85,16 @@ export class Thing {
       if (value !== undefined) return value;
     }
     return undefined;
+  }
+
+  /** What is called when a property is read; null where it has a value, or nobody knows. */
+  getterOf(name: string): Code | null {
+    for (let one: Thing | null = this; one !== null; one = one.proto) {
+      const getter = one.getters.get(name);
+      if (getter !== undefined) return getter;
+      if (one.properties.has(name)) return null;
+    }
+    return null;
   }
 
   /** The names of its properties, those that it inherits included. */

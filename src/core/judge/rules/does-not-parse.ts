@@ -18,7 +18,7 @@ export const doesNotParse: FileRule & RefusalRule & NameRule = {
   judgeName({ name, declaredBy }) {
     if (declaredBy === null) return null;
     return {
-      message: `${declaredBy} has declared ${name} already, and it may not be declared again: nothing of this script is run`,
+      message: `${declaredBy} has declared ${name} already, and it may not be declared again: nothing of this script is run until one has another name`,
     };
   },
   judgeFile({ file, reading }) {

@@ -2,6 +2,7 @@
 import type { OrderCase } from './load-order-cases.ts';
 
 const lines: readonly string[] = [
+  'toString.call([]); hasOwnProperty.call({}, "x"); valueOf(); addEventListener("x", isPrototypeOf);',
   '(function* () { yield 1; missing(); })().next();',
   'var o = { get x() { return missing; } }; o.x;',
   'var o = { get x() { return missing; } };',

@@ -11,6 +11,11 @@ const given: ReadonlySet<string> = new Set([
   'unescape',
   'external',
   'event',
+  // What the global object has of every object (ECMA-262 20.1.3, B.2.2), and of what events are sent to (DOM 2.7).
+  ...Object.getOwnPropertyNames(Object.prototype),
+  'addEventListener',
+  'removeEventListener',
+  'dispatchEvent',
 ]);
 
 /** True for a name that a browser gives to scripts of pages. */

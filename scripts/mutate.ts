@@ -81,9 +81,15 @@ function mutate(roomOrFile: string): {
     JSON.stringify({
       testRunner: 'tap',
       plugins: [join(packages, 'tap-runner/dist/src/index.js')],
+      // Bundled once, a test starts in a third of the time; the folder lies as deep as those of the tests.
+      buildCommand: [
+        'npx esbuild',
+        ...(tests[room] ?? []).map((name) => `test/core/${name}.test.ts`),
+        '--bundle --platform=node --format=esm --packages=external --outdir=test/built --out-extension:.js=.mjs',
+      ].join(' '),
       tap: {
-        testFiles: (tests[room] ?? []).map((name) => `test/core/${name}.test.ts`),
-        nodeArgs: ['--import', 'tsx', '-r', '{{hookFile}}', '{{testFile}}'],
+        testFiles: (tests[room] ?? []).map((name) => `test/built/${name}.test.mjs`),
+        nodeArgs: ['-r', '{{hookFile}}', '{{testFile}}'],
         forceBail: true,
       },
       mutate: [file === undefined ? `src/core/${room}/**/*.ts` : `src/core/${roomOrFile}`],

@@ -571,6 +571,16 @@ test('what another host holds is replaced; integrity stays where the file is the
   assert.equal(textOf(sheet?.bytes ?? new Uint8Array()), '@import url(../lib/tide.css);\n');
 });
 
+/** The code of what a call throws; null where it throws nothing. */
+function code(run: () => unknown): string | null {
+  try {
+    run();
+    return null;
+  } catch (error) {
+    return (error as CravelError).code;
+  }
+}
+
 test('a library is placed with its entry, in its own folder, and what was edited there stays', () => {
   const shaped = (
     version: string,
@@ -597,14 +607,6 @@ test('a library is placed with its entry, in its own folder, and what was edited
   const project = (places: Places, present: Files = {}) => {
     const files = filesOf(present);
     return { files, site: files, settings: readSettings(''), places };
-  };
-  const code = (run: () => unknown) => {
-    try {
-      run();
-    } catch (error) {
-      return (error as CravelError).code;
-    }
-    return null;
   };
 
   for (const [places, folder] of [
@@ -726,13 +728,6 @@ test('a library that is taken out leaves the site as it was, but for what is edi
   assert.deepEqual([stays, files], [['tide.js'], 1]);
   assert.deepEqual([...shown], [['tide.css', new Set(['b.css', 'piers/a.html'])]]);
 
-  const code = (run: () => unknown) => {
-    try {
-      return run();
-    } catch (error) {
-      return (error as CravelError).code;
-    }
-  };
   assert.equal(
     code(() => removeLibrary(kept, 'tide', digest)),
     'no-such-library',

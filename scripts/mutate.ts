@@ -85,7 +85,8 @@ function mutate(roomOrFile: string): {
       buildCommand: [
         'npx esbuild',
         ...(tests[room] ?? []).map((name) => `test/core/${name}.test.ts`),
-        '--bundle --platform=node --format=esm --packages=external --outdir=test/built --out-extension:.js=.mjs',
+        '--bundle --platform=node --format=esm --target=node20 --packages=external --outdir=test/built --out-extension:.js=.mjs',
+        `--tsconfig=${join(project, 'tsconfig.json')}`,
       ].join(' '),
       tap: {
         testFiles: (tests[room] ?? []).map((name) => `test/built/${name}.test.mjs`),

@@ -16,7 +16,7 @@ import { forMarkup } from './escape.ts';
 import { extentInWords } from './extent.ts';
 import script from './html/filter.script';
 import style from './html/style.css';
-import { count } from './paint.ts';
+import { count, shortList } from './paint.ts';
 
 /** Findings in the page at most: a browser must be able to open it. */
 const MOST = 20_000;
@@ -126,6 +126,8 @@ function* causeAsMarkup(cause: Cause, isOpen: boolean, room: number, lineOf: Lin
   if (first.walk.length > 0) yield `<p>${walkOf(first.walk)}</p>\n`;
   if (first.order !== null)
     yield `<p>${orderOf('order', first.order.is)}<br>${orderOf('right', first.order.should)}</p>\n`;
+  if (first.pages !== null)
+    yield `<p><span class="soft">pages</span> ${forMarkup(shortList(first.pages, 10))}</p>\n`;
   if (mend !== null) yield `<p><span class="soft">mend</span> <code>${forMarkup(mend)}</code></p>\n`;
   yield '<ul class="spots">\n';
   const spots = cause.findings.slice(0, room);

@@ -21,7 +21,7 @@ import type { Step } from '../core/site/walk.ts';
 import { visible } from './escape.ts';
 import { extentInWords } from './extent.ts';
 import { inWords } from './holder.ts';
-import { count, type Paint, paintGrade, shorten, wrap } from './paint.ts';
+import { count, type Paint, paintGrade, shorten, shortList, wrap } from './paint.ts';
 
 const INDENT = '    ';
 /** Spots named besides the first one of a cause. */
@@ -116,6 +116,11 @@ function causeAsText(group: Group, { paint, columns }: TextOptions): string {
       ? []
       : [INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length, paint))]),
     ...walkLines(first, paint, columns),
+    ...(first.pages === null
+      ? []
+      : [
+          `${INDENT}${paint.dim('pages')}  ${shorten(shortList(first.pages.map(visible), 3), columns - INDENT.length - 7, paint)}`,
+        ]),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
   const next = nextOf(first);

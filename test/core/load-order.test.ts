@@ -8,7 +8,7 @@ import type { Finding } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { bytesOf, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
 
-const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
+const RULES = /^(?:does-not-parse|before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
 
 function toldOf(files: Files, libraries: StatedLibraries = {}): readonly Finding[] {
   const read = (path: string) => bytesOf(files[path] ?? '');
@@ -128,6 +128,50 @@ test('a mend of one page is one of all that fail alike, and those alone are name
     everywhere.map(({ pages }) => pages),
     [null],
   );
+});
+
+test('what one page loads too late and another one not at all is told as each', () => {
+  const told = toldOf({
+    'index.html': '<script src="u.js"></script><script src="l.js"></script>',
+    'a.html': '<script src="u.js"></script>',
+    'u.js': use,
+    'l.js': lib,
+  });
+  assert.deepEqual(
+    told.map(({ rule, pages, mends }) => [rule, pages, mends.length]),
+    [
+      ['library-left-out', ['a.html'], 1],
+      ['before-its-library', ['index.html'], 1],
+    ],
+  );
+});
+
+test('a name that only another page makes may be meant', () => {
+  const [first] = toldOf({
+    'index.html': '<script src="l.js"></script>',
+    'a.html': '<script>Tideclok.start();</script>',
+    'l.js': lib,
+  });
+  assert.match(
+    first?.message ?? '',
+    /^nothing that the page runs makes Tideclok; Tideclock was probably meant$/,
+  );
+});
+
+test('what may not be declared again is told, with the script that declared it', () => {
+  const rows: readonly (readonly [markup: string, said: RegExp | null])[] = [
+    ['<script src=a.js></script><script>let a;</script>', /^a\.js has declared a already, and it may not be/],
+    ['<script>let a;</script><script>var a;</script>', /^index\.html:1 has declared a already/],
+    ['<script>let location;</script>', /^every browser has declared location already/],
+    ['<script>var a;</script><script>var a;</script>', null],
+    ['<script src=a.js></script><script type=module>let a;</script>', null],
+    ['<script src=none.js></script><script>let a;</script>', null],
+  ];
+  for (const [markup, said] of rows) {
+    const told = toldOf({ 'index.html': markup, 'a.js': 'const a = 1;' });
+    if (said === null) assert.deepEqual(told, [], markup);
+    else assert.match(told[0]?.message ?? '', said, markup);
+  }
 });
 
 test('what is said of a name that is missing', () => {

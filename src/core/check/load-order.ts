@@ -84,7 +84,7 @@ export class LoadOrder {
       ...running.flatMap(({ share, isByElements }) => (isByElements ? share.file : [])),
     ]);
     if (failing.length === 0) return told;
-    const context = new NameContext(failing, this.#files, sources);
+    const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
     return [...told, ...findingsOf(lacks, amountsOf(running), context, sources)];
   }
@@ -237,27 +237,32 @@ function spotIn(
   return { file: share.file, span: spotOfCode(bytesOf(share.file), share.encoding, within, place) };
 }
 
-/** One finding for a spot, with the pages on which it fails where it does not fail on all. */
+/** One finding for what is said of a spot, with the pages of which it is, where it is not so on all. */
 function findingsOf(
   lacks: readonly Lack[],
   runners: ReadonlyMap<string, number>,
   context: NameContext,
   sources: Sources,
 ): Finding[] {
-  const keyOfLack = ({ file, span, missing }: Lack) => `${file}\n${span.offset}\n${missing.name}`;
-  return [...groupBy(lacks, keyOfLack).values()].flatMap((alike) => {
-    const [first] = alike as [Lack];
-    const { file, span, holder, missing, target } = first;
+  const judged = lacks.flatMap((lack) => {
     for (const rule of nameRules) {
-      const said = rule.judgeName(missing);
-      if (said === null) continue;
-      const remark = { ...span, holder, written: missing.name, target, ...said };
-      const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
-      const pages = [...new Set(alike.map(({ page }) => page.share.file))];
-      const isEverywhere = isPage(file) || pages.length === runners.get(file);
-      const mends: readonly Mend[] = mendsFor(alike, context, sources);
-      return { ...finding, pages: isEverywhere ? null : pages, order: context.orderOf(first), mends };
+      const said = rule.judgeName(lack.missing);
+      if (said !== null) return [{ lack, rule, said }];
     }
     return [];
+  });
+  const groups = groupBy(judged, ({ lack: { file, span, missing }, rule, said }) =>
+    [file, span.offset, missing.name, rule.name, said.message].join('\n'),
+  );
+  return [...groups.values()].map((group): Finding => {
+    const [{ lack: first, rule, said }] = group as [(typeof group)[number]];
+    const { file, span, holder, missing, target } = first;
+    const remark = { ...span, holder, written: missing.name, target, ...said };
+    const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
+    const alike = group.map(({ lack }) => lack);
+    const pages = [...new Set(alike.map(({ page }) => page.share.file))];
+    const isEverywhere = isPage(file) || pages.length === runners.get(file);
+    const mends: readonly Mend[] = mendsFor(alike, context, sources);
+    return { ...finding, pages: isEverywhere ? null : pages, order: context.orderOf(first), mends };
   });
 }

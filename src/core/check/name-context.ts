@@ -80,6 +80,7 @@ export class NameContext {
 
   constructor(
     failing: readonly RunningPage[],
+    readonly running: readonly RunningPage[],
     readonly files: ScriptFiles,
     readonly sources: Sources,
   ) {
@@ -179,7 +180,9 @@ export class NameContext {
       near:
         leftOut.length > 0 || inModule || !this.#isSought(name)
           ? null
-          : (nearestName(name, own) ?? nearestName(name, givenNames)),
+          : (nearestName(name, own) ??
+            nearestName(name, givenNames) ??
+            nearestName(name, namesOfSite(this.running))),
       inModule: inModule === undefined ? null : (inModule.file ?? 'the script of the page'),
       absent: absent?.address ?? null,
       stopped: unparsed?.file ?? null,
@@ -258,6 +261,12 @@ function* namesAround({ list, run }: Pick<RunningPage, 'list' | 'run'>): Iterabl
   yield* run.names;
   for (const name of namesInList(list)) if (!run.names.has(name)) yield name;
 }
+
+/** Names that the scripts of other pages make. */
+const namesOfSite = onceFor((running: readonly RunningPage[]) => {
+  const lists = new Set(running.map(({ list }) => list));
+  return new Set([...lists].flatMap((list) => [...namesInList(list)]));
+});
 
 const MOST_BETWEEN = 6;
 /** Names whose makers are looked for in files that no page loads: each is a search through all of them. */

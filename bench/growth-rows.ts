@@ -537,6 +537,18 @@ export const rows: readonly Row[] = [
     );
     return () => shapeLibrary(files, { name: 'buoys', wish: null, wanted: [], provided: [] });
   }),
+  working('a library of stylesheets that say the same in part', 150, (n) => {
+    const files = new Map(
+      Array.from({ length: n }, (_, at) => [`dist/a${at}.css`, bytesOf(`.a${at}{top:0}.b{left:0}`)] as const),
+    );
+    return () => shapeLibrary(files, { name: 'buoys', wish: null, wanted: [], provided: [] });
+  }),
+  working('a library of modules in a row', 300, (n) => {
+    const files = new Map(
+      Array.from({ length: n }, (_, at) => [`dist/a${at}.js`, bytesOf(`import "./a${at + 1}.js";`)] as const),
+    );
+    return () => shapeLibrary(files, { name: 'buoys', wish: null, wanted: [], provided: [] });
+  }),
   working('a starter kept, a blank in many places', 2000, (n) => {
     const files = new Map([
       ['index.html', bytesOf(`${head}${times(n, (at) => `<a href="p${at}.html">Ferry</a>\n`)}`)],

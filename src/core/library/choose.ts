@@ -1,12 +1,13 @@
 /** Chooses what of a downloaded library pages load: one build of each thing that runs, and no more than is needed. */
+import { pushTo } from '../group-by.ts';
+import { onceFor } from '../once-for.ts';
 import { isForServers, type ScriptNames } from '../order/made-names.ts';
 import { inOrderOfNeeds, type Scripts } from '../order/needs-first.ts';
-import { readFile } from '../read/read.ts';
-import { resolve } from '../resolve/resolve.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
 import { type BuildFacts, type Chosen, chooseBuilds, thingOf } from './builds.ts';
 import type { LibraryFiles } from './files.ts';
 import { buildOf } from './names.ts';
+import { FOR_SERVERS, runnableOf, runsInPages } from './runnable.ts';
 import { areLooksOfOne, isPartOf } from './sheets.ts';
 import { inOrder, isCalled, NO_BUILD, stylesBeside, whereBuildsLie } from './where-builds-lie.ts';
 
@@ -46,8 +47,6 @@ export function chooseFiles(files: LibraryFiles, scripts: LibraryScripts, option
 class Chooser {
   readonly #because = new Map<string, string>();
   readonly #left = new Map<string, string>();
-  /** See {@link Chooser.#isWhole}. */
-  readonly #whole = new Set<string>();
   /** Files that the package names, those first that an address stands for. */
   readonly #entries: readonly string[];
   readonly #sound: readonly string[];
@@ -96,11 +95,12 @@ class Chooser {
   }
 
   #chooseScripts(): Chosen[] {
-    const entry = this.#entries.find((path) => isScript(path) && this.#runs(path)) ?? null;
+    const entry = this.#entries.find((path) => isScript(path) && runsInPages(this.scripts, path)) ?? null;
     const all = this.#sound.filter(isScript);
     const near = entry === null ? whereBuildsLie(all) : this.#near(all, entry);
-    const running = this.#running(near);
-    const chosen = this.#builds(running, entry);
+    const { paths, left } = runnableOf(near, this.files, this.scripts);
+    for (const [path, why] of left) this.#left.set(path, why);
+    const chosen = this.#builds(paths, entry);
     const mains = this.#mainsOf(chosen, entry);
     if (mains.length === 0)
       mains.push(...chosen.filter(({ build }) => isCalled(build.stem, this.options.name)));
@@ -121,48 +121,6 @@ class Chooser {
       (path) =>
         wanted.includes(path) || folderOf(path) === folderOf(entry) || thingOf(path) === thingOf(entry),
     );
-  }
-
-  /** Of what lies where builds lie, what a page can run: classic scripts, and modules only where there are none. */
-  #running(near: readonly string[]): readonly string[] {
-    // A minified build is what its readable one is: that one alone is followed.
-    const kindOf = (path: string) => {
-      const { stem, format, variant, extension } = buildOf(nameOf(path));
-      return [folderOf(path), stem, format, variant, extension].join(' ');
-    };
-    const readable = new Map(
-      near.flatMap((path) => (buildOf(nameOf(path)).isMinified ? [] : [[kindOf(path), path] as const])),
-    );
-    const namesOf = (path: string) => this.scripts.namesOf(readable.get(kindOf(path)) ?? path);
-    const classic = near.filter((path) => namesOf(path).runsAs === 'script' && !isForServers(namesOf(path)));
-    const modules = near.filter((path) => namesOf(path).runsAs === 'module');
-    const whole = classic.length > 0 ? [] : modules.filter((path) => this.#isWhole(path));
-    for (const path of near) {
-      if (classic.includes(path) || whole.includes(path)) continue;
-      const { runsAs } = namesOf(path);
-      const asModule = classic.length > 0 ? A_MODULE : FOR_BUNDLERS;
-      this.#left.set(path, runsAs === null ? UNPARSED : runsAs === 'module' ? asModule : FOR_SERVERS);
-    }
-    return classic.length > 0 ? classic : whole;
-  }
-
-  #runs(path: string): boolean {
-    const names = this.scripts.namesOf(path);
-    return names.runsAs === 'script' && !isForServers(names);
-  }
-
-  /** True for a module whose imports are all there, and are modules themselves. */
-  #isWhole(path: string, above: ReadonlySet<string> = new Set()): boolean {
-    if (this.scripts.namesOf(path).runsAs !== 'module') return false;
-    if (this.#whole.has(path) || above.has(path)) return true;
-    const isWhole = (readFile(path, this.files.read(path))?.references ?? []).every(({ written, kind }) => {
-      if (kind !== 'module') return true;
-      const target = resolve(written, path);
-      if (!/^\.{0,2}\//.test(written) || target.in !== 'site') return false;
-      return this.files.has(target.path) && this.#isWhole(target.path, new Set([...above, path]));
-    });
-    if (isWhole) this.#whole.add(path);
-    return isWhole;
   }
 
   #builds(paths: readonly string[], named: string | null): Chosen[] {
@@ -204,11 +162,19 @@ class Chooser {
     return makers;
   }
 
+  /** The scripts that make each name. */
+  readonly #makersIn = onceFor((chosen: readonly Chosen[]): ReadonlyMap<string, readonly Chosen[]> => {
+    const makers = new Map<string, Chosen[]>();
+    for (const one of chosen)
+      for (const name of this.scripts.namesOf(one.readable).makes) pushTo(makers, name, one);
+    return makers;
+  });
+
   #makersOf(path: string, chosen: readonly Chosen[]): Chosen[] {
     const needs = this.scripts.namesOf(path).needs.filter((name) => !this.options.provided.includes(name));
-    return chosen.filter(
-      ({ readable }) =>
-        readable !== path && needs.some((name) => this.scripts.namesOf(readable).makes.includes(name)),
+    const makers = this.#makersIn(chosen);
+    return [...new Set(needs.flatMap((name) => makers.get(name) ?? []))].filter(
+      ({ readable }) => readable !== path,
     );
   }
 
@@ -237,17 +203,20 @@ class Chooser {
   /** Of scripts that make the same names, the one that is called as the library, else the largest. */
   #withoutTwins(chosen: readonly Chosen[]): Chosen[] {
     const size = ({ readable }: Chosen) => this.files.read(readable).length;
-    const kept: Chosen[] = [];
+    const kept = new Set<Chosen>();
+    const makers = new Map<string, Chosen[]>();
     for (const one of chosen.toSorted((a, b) => size(b) - size(a))) {
       const { makes, needs } = this.scripts.namesOf(one.readable);
-      const twin = kept.find(({ readable }) => {
+      const twin = makers.get(makes[0] ?? '')?.find(({ readable }) => {
         const others = this.scripts.namesOf(readable).makes;
-        return makes.length > 0 && makes.every((name) => others.includes(name) && !needs.includes(name));
+        return makes.every((name) => others.includes(name) && !needs.includes(name));
       });
-      if (twin === undefined) kept.push(one);
-      else this.#leave(one, `it makes what ${nameOf(twin.readable)} makes`);
+      if (twin === undefined) {
+        kept.add(one);
+        for (const name of makes) pushTo(makers, name, one);
+      } else this.#leave(one, `it makes what ${nameOf(twin.readable)} makes`);
     }
-    return chosen.filter((one) => kept.includes(one));
+    return chosen.filter((one) => kept.has(one));
   }
 
   #inOrder(chosen: readonly Chosen[]): Chosen[] {
@@ -273,18 +242,22 @@ class Chooser {
       }
       return mains;
     }
-    const kept: Chosen[] = [];
+    const kept = new Set<Chosen>();
+    const largest: Chosen[] = [];
     const stems = scripts.map(({ build }) => build.stem);
     for (const one of chosen.toSorted((a, b) => this.#weight(b, stems) - this.#weight(a, stems))) {
-      const whole = kept.find((other) => this.#isIn(one, other));
-      const look = kept.find(({ readable }) =>
+      const whole = largest.find((other) => this.#isIn(one, other));
+      const look = largest.find(({ readable }) =>
         areLooksOfOne(this.files.read(one.readable), this.files.read(readable)),
       );
       if (whole !== undefined) this.#leave(one, `a part of ${nameOf(whole.readable)}`);
       else if (look !== undefined) this.#leave(one, `another look than ${nameOf(look.readable)}`);
-      else kept.push(one);
+      else {
+        kept.add(one);
+        if (largest.length < MOST_COMPARED) largest.push(one);
+      }
     }
-    return chosen.filter((one) => kept.includes(one));
+    return chosen.filter((one) => kept.has(one));
   }
 
   /** What is called as the library or its scripts weighs most, then what is called the default; else the larger one. */
@@ -333,11 +306,9 @@ class Chooser {
 const FOR_PRINT = /[-._]print(?:[-._]min)?\.css$/i;
 const baseOf = (path: string) => nameOf(path).replace(/\.[^.]*$/, '');
 
-const FOR_SERVERS = 'for servers: it throws in a browser';
-const UNPARSED = 'it does not parse';
-const A_MODULE = 'a module, and there are plain scripts';
-const FOR_BUNDLERS = 'a module that imports what no page finds';
 const A_PIECE = 'one of many modules, none of them named for pages';
+/** Stylesheets that all others are held to. */
+const MOST_COMPARED = 24;
 /** Characters that no two scripts share by chance. */
 const LENGTH_OF_PIECE = 300;
 /** Builds that bring what others are to be given. */

@@ -1,4 +1,5 @@
 /** Puts scripts in an order in which each finds what it needs. */
+import { pushTo } from '../group-by.ts';
 import type { ScriptNames } from './made-names.ts';
 
 /** What is known of scripts, by their paths. */
@@ -7,6 +8,9 @@ export interface Scripts {
   /** Null where there is none. */
   textOf(path: string): string | null;
 }
+
+/** Scripts that may fill what one of them makes. */
+const MOST_ASKED = 100;
 
 /** Those that others need come before them; else the order stays. A circle is left as it is. */
 export function inOrderOfNeeds(paths: readonly string[], scripts: Scripts): string[] {
@@ -29,19 +33,19 @@ export function inOrderOfNeeds(paths: readonly string[], scripts: Scripts): stri
     for (const member of reads) for (const other of addersOf(member)) visit(other);
     ordered.add(path);
   };
-  /** Scripts that put a member into what another one makes. */
+  const needing = new Map<string, string[]>();
+  for (const path of paths) for (const name of scripts.namesOf(path).needs) pushTo(needing, name, path);
+  /** Scripts that put a member into what another one makes; of very many nobody is asked. */
   const addersOf = (member: string) => {
     const [name = '', key = ''] = member.split('.');
-    if (!/^[\w$]+$/.test(key)) return [];
+    const others = needing.get(name) ?? [];
+    if (!/^[\w$]+$/.test(key) || others.length < 2 || others.length > MOST_ASKED) return [];
     // As an assignment has it, or a list of keys.
     const word = key.replaceAll('$', '\\$');
     const pattern = new RegExp(`\\.${word}\\s*=(?!=)|(["'])${word}\\1`);
     const adds = (path: string) => pattern.test(scripts.textOf(path) ?? '');
     if (makersOf(name).some(adds)) return [];
-    return paths.filter((path) => {
-      const { needs, reads } = scripts.namesOf(path);
-      return needs.includes(name) && !reads.includes(member) && adds(path);
-    });
+    return others.filter((path) => !scripts.namesOf(path).reads.includes(member) && adds(path));
   };
   for (const path of paths) visit(path);
   return [...ordered];

@@ -127,9 +127,11 @@ class Lister {
   }
 
   #compare(importer: Entry, specifier: string, from: string, facts: Entry['facts']): boolean {
-    const exports = this.#exportsOf(from, facts, new Set());
-    if (exports === null || typeof importer.facts === 'string') return true;
-    const lacking = importer.facts.wanted.filter((one) => one.from === specifier && !exports.has(one.name));
+    if (typeof importer.facts === 'string') return true;
+    const asked = importer.facts.wanted.filter((one) => one.from === specifier);
+    const exports = asked.length === 0 ? null : this.#exportsOf(from, facts, new Set());
+    if (exports === null) return true;
+    const lacking = asked.filter((one) => !exports.has(one.name));
     for (const wanted of lacking)
       this.#notExported.push({ entry: importer, wanted, from, near: nearestName(wanted.name, exports) });
     return lacking.length === 0;
@@ -139,6 +141,7 @@ class Lister {
   #exportsOf(path: string, facts: Entry['facts'], above: Set<string>): ReadonlySet<string> | null {
     if (typeof facts === 'string' || facts.isUnknown) return null;
     if (facts.passesOn.length === 0 || above.has(path)) return facts.exports;
+    if (above.size > DEEPEST) return null;
     above.add(path);
     const all = new Set(facts.exports);
     const { files, bytesOf } = this.listing;
@@ -170,6 +173,9 @@ class Lister {
     return resolveIn(address, base, resolver.published).in === 'elsewhere' ? 'elsewhere' : null;
   }
 }
+
+/** Modules that pass on each other's names, in a row. */
+const DEEPEST = 200;
 
 /** A module whose imports are gone through. */
 interface Opened {

@@ -114,7 +114,7 @@ test('of a download, what pages load is taken, with all that it refers to, under
     asked: [],
     dependencies: ['buoys'],
   });
-  assert.deepEqual([...because], [['tideclock.js', 'named as the library']]);
+  assert.deepEqual([...because], [['tideclock.js', "has the library's name"]]);
   assert.equal(places.get('dist/Tideclock-2.3.1.min.js'), 'tideclock.min.js');
   assert.deepEqual([...taken.keys()].sort(), [
     'LICENSE',

@@ -292,7 +292,7 @@ class Chooser {
       isWanted
         ? 'an address stands for it'
         : entry === null
-          ? 'named as the library'
+          ? "has the library's name"
           : 'its package names it',
     );
   }

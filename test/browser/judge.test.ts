@@ -167,21 +167,25 @@ test('a spot that the browser does not find is an absent anchor, and no other', 
   const site = temporaryFolder(t, Object.fromEntries(pages) as Record<string, string>);
   const report = checkAsJson(site, '--only', 'absent-anchor');
   const server = await servePlainly(site);
-  const page = await newPage({ viewport: { width: 800, height: 600 } });
   const lost: string[] = [];
-  for (const [name] of pages) {
-    await page.goto(`${server.address}${name}`);
-    const link = page.locator('#link');
-    const address = await link.evaluate((element) => (element as HTMLAnchorElement).href);
-    await link.evaluate((element) => (element as HTMLAnchorElement).click());
-    await page.waitForURL(({ href }) => href === address);
-    const isFound = await page.evaluate(() => {
-      const fragment = location.hash.slice(1);
-      return document.querySelector(':target') !== null || fragment === '' || /^top$/i.test(fragment);
-    });
-    if (!isFound) lost.push(name as string);
-  }
-  await page.close();
+  const waiting = pages.map(([name]) => name as string);
+  const work = async () => {
+    const page = await newPage({ viewport: { width: 800, height: 600 } });
+    for (let name = waiting.shift(); name !== undefined; name = waiting.shift()) {
+      await page.goto(`${server.address}${name}`);
+      const link = page.locator('#link');
+      const address = await link.evaluate((element) => (element as HTMLAnchorElement).href);
+      await link.evaluate((element) => (element as HTMLAnchorElement).click());
+      await page.waitForURL(({ href }) => href === address);
+      const isFound = await page.evaluate(() => {
+        const fragment = location.hash.slice(1);
+        return document.querySelector(':target') !== null || fragment === '' || /^top$/i.test(fragment);
+      });
+      if (!isFound) lost.push(name);
+    }
+    await page.close();
+  };
+  await Promise.all(Array.from({ length: 4 }, work));
   server.close();
   assert.deepEqual(report.findings.map(({ file }) => file).sort(), lost.sort());
 });

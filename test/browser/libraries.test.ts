@@ -11,7 +11,6 @@ const newPage = pagesOfBrowser();
 /** Wrappers of several bundlers, readable and minified; some are for servers and loaders alone, and throw. */
 const builds = [
   'acorn/dist/acorn.js',
-  'class-validator/bundles/class-validator.umd.js',
   'commander/lib/argument.js',
   'css-tree/dist/csstree.js',
   'diff/dist/diff.js',
@@ -22,7 +21,6 @@ const builds = [
   'handlebars/dist/handlebars.min.js',
   'handlebars/dist/handlebars.runtime.amd.js',
   'handlebars/dist/handlebars.runtime.js',
-  'handlebars/dist/handlebars.runtime.min.js',
   're2js/build/index.umd.js',
   'yaml/dist/index.js',
 ];

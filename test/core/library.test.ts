@@ -263,6 +263,17 @@ test('of a library, pages load what it says of itself, what is called like it, a
       { provided: ['Buoys'] },
     ],
     [
+      'the plain build where a page loads it already',
+      {
+        'tide.js': looksFor('Buoys', 'Tide'),
+        'tide.min.js': looksFor('Buoys', 'Tide'),
+        'tide.bundle.js': 'var Tide = {};',
+      },
+      ['tide.js'],
+      { 'tide.bundle.js': 'another build' },
+      { wanted: ['tide.min.js'] },
+    ],
+    [
       'a script that holds another one, and what that needs',
       {
         'tide.js': `Buoys.x; var Tide = {}; ${'Tide.a = "harbour"; '.repeat(50)}`,

@@ -140,6 +140,8 @@ class Chooser {
   /** See {@link BuildFacts.isFuller}: a dependency that is there is rather loaded by itself. */
   #isFuller(fuller: string, path: string): boolean {
     if (fuller === path || !isScript(path) || !FULL.test(buildOf(nameOf(fuller)).variant ?? '')) return false;
+    // The page that is to load it has what it looks for.
+    if (this.options.wanted.includes(path)) return false;
     const brought = this.#lackedBy(path, this.scripts.namesOf(fuller));
     if (brought.length === 0) return false;
     const names = brought.slice(0, 3).join(', ');
@@ -180,6 +182,7 @@ class Chooser {
 
   /** The script that holds all of another one, and what that needs besides; null where there is none. */
   #bundleOf(main: Chosen, chosen: readonly Chosen[]): Chosen | null {
+    if (this.#isWanted(main)) return null;
     const text = this.scripts.textOf(main.readable) ?? '';
     const piece = text.slice(text.length >> 1, (text.length >> 1) + LENGTH_OF_PIECE);
     const [bundle] = this.#makersOf(main.readable, chosen).filter(({ readable }) =>
@@ -284,12 +287,16 @@ class Chooser {
     return isPartOf(this.files.read(readable), this.files.read(whole.readable));
   }
 
-  #say({ readable, minified }: Chosen, entry: string | null): void {
+  #isWanted({ readable, minified }: Chosen): boolean {
+    return [readable, minified].some((path) => path !== null && this.options.wanted.includes(path));
+  }
+
+  #say(one: Chosen, entry: string | null): void {
+    const { readable } = one;
     if (this.#because.has(readable)) return;
-    const isWanted = [readable, minified].some((path) => path !== null && this.options.wanted.includes(path));
     this.#because.set(
       readable,
-      isWanted
+      this.#isWanted(one)
         ? 'an address stands for it'
         : entry === null
           ? "has the library's name"

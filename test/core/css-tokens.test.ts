@@ -1,11 +1,11 @@
 import assert from 'node:assert/strict';
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import { TokenType, tokenize } from '@csstools/css-tokenizer';
 import fc from 'fast-check';
 import { decodeEscapes, scanCss } from '../../src/core/read/css/scan.ts';
 import { bytesOf } from '../support/site.ts';
+import { realFiles } from '../support/real-files.ts';
 
 /** Everything that can hold or place an address, as one line for each token. */
 function toldByCravel(css: string): string[] {
@@ -123,12 +123,7 @@ test('stylesheet soup: strings, addresses and what places them are those of the 
 });
 
 test('real stylesheets: strings, addresses and what places them are those of the reference tokenizer', () => {
-  const root = join(import.meta.dirname, '../..');
-  const sheets = ['node_modules', 'demo', 'starters'].flatMap((folder) =>
-    readdirSync(join(root, folder), { recursive: true })
-      .map((path) => join(root, folder, String(path)))
-      .filter((path) => path.endsWith('.css')),
-  );
+  const sheets = realFiles(/\.css$/);
   assert.ok(sheets.length >= 4);
   for (const path of sheets) {
     const css = readFileSync(path, 'utf8').replace(/^\uFEFF/, '');

@@ -1,10 +1,10 @@
 import assert from 'node:assert/strict';
-import { readdirSync, readFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { readFileSync } from 'node:fs';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { htmlCases } from '../corpus/html-cases.ts';
 import { type StartTag, tagsByCravel, tagsByFullRules, tagsByParse5 } from '../support/html-oracle.ts';
+import { realFiles } from '../support/real-files.ts';
 
 /** Every start tag with its attributes, and the region of those that are in the finished tree. */
 function assertSame(html: string): void {
@@ -96,12 +96,7 @@ test('markup soup: start tags, attributes, head and body are those of the refere
 });
 
 test('real pages: start tags, attributes, head and body are those of the reference parser', () => {
-  const root = join(import.meta.dirname, '../..');
-  const pages = ['node_modules', 'demo', 'starters'].flatMap((folder) =>
-    readdirSync(join(root, folder), { recursive: true })
-      .map((path) => join(root, folder, String(path)))
-      .filter((path) => /\.html?(?:\.hbs)?$/.test(path)),
-  );
+  const pages = realFiles(/\.html?(?:\.hbs)?$/);
   assert.ok(pages.length >= 10);
   for (const path of pages) assertSame(readFileSync(path, 'utf8'));
 });

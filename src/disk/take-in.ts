@@ -9,6 +9,7 @@ import { libraryName, saysNothing } from '../core/library/names.ts';
 import { referredBy } from '../core/library/shape.ts';
 import { whyLeft } from '../core/site/admission.ts';
 import { mediaType } from '../core/site/formats.ts';
+import { isCalledSmall, otherBuildsOf } from '../core/site/small-builds.ts';
 import { decodedOr } from '../web/authorization.ts';
 import { beginErrand, download, isWebAddress } from '../web/download.ts';
 import { archiveFormat, unpack } from './archive.ts';
@@ -180,8 +181,7 @@ function standingAt(
 
 /** Where the minified build of a file would lie; whoever names that one means it. */
 function siblings(path: string): string[] {
-  const [, stem = path, end = ''] = /^(.*?)((?:\.m?js|\.css))$/i.exec(path) ?? [];
-  return /[-.]min$/i.test(stem) ? [] : [`${stem}.min${end}`, `${stem}-min${end}`];
+  return isCalledSmall(path) ? [] : otherBuildsOf(path);
 }
 
 async function takeFromWeb(address: string, allowance: Allowance, reach: string | null): Promise<Intake> {

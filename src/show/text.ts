@@ -116,11 +116,7 @@ function causeAsText(group: Group, { paint, columns }: TextOptions): string {
       ? []
       : [INDENT + paint.cyan(shorten(asWritten(first), columns - INDENT.length, paint))]),
     ...walkLines(first, paint, columns),
-    ...(first.pages === null
-      ? []
-      : [
-          `${INDENT}${paint.dim('pages')}  ${shorten(shortList(first.pages.map(visible), 3), columns - INDENT.length - 7, paint)}`,
-        ]),
+    ...pagesLine(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
   const next = nextOf(first);
@@ -177,6 +173,16 @@ function orderLines(label: string, names: readonly string[], paint: Paint, colum
   return lines.map(
     (line, index) => `${INDENT}${index === 0 ? paint.dim(label) : ' '.repeat(label.length)}  ${line}`,
   );
+}
+
+/** `pages  timetable.html, fares.html`: where it fails, if it does not everywhere. */
+function pagesLine({ pages }: Finding, paint: Paint, columns: number): string[] {
+  if (pages === null) return [];
+  const label = 'pages';
+  const list = shortList(pages.map(visible), 3);
+  return [
+    `${INDENT}${paint.dim(label)}  ${shorten(list, columns - INDENT.length - label.length - 2, paint)}`,
+  ];
 }
 
 function mendLines(mend: Mend, paint: Paint, columns: number): string[] {

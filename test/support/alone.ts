@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import type { Page } from 'playwright-core';
+import { isIdentifier } from '../../src/core/order/made-names.ts';
 import { scriptFacts } from '../../src/core/order/script-facts.ts';
 import type { ScriptFacts } from '../../src/core/order/steps.ts';
 
@@ -72,6 +73,7 @@ function compared(
 ): string | null {
   const facts = scriptFacts(text, 'script');
   const { sure, all, needs, isOpen } = found(facts);
+  // What no script can say as a name nobody needs.
   const named = made.filter(isIdentifier);
   const missed = isOpen ? [] : named.filter((name) => !all.has(name));
   // Who throws does not come to all that it would make.
@@ -84,11 +86,6 @@ function compared(
     (facts === null) === isRefused && thrown.length > 0 === (needs.length > 0 || facts === null);
   if (missed.length + extra.length === 0 && isAlike) return null;
   return `missed [${missed}], too many [${extra}], needs [${needs}], thrown [${thrown}]`;
-}
-
-/** What no script can say as a name nobody needs. */
-function isIdentifier(name: string): boolean {
-  return /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name);
 }
 
 function found(facts: ScriptFacts | null) {

@@ -10,7 +10,7 @@ import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import type { Ledger } from './ledger.ts';
-import { controlsIn, elementPlace, NameContext } from './name-context.ts';
+import { elementPlace, NameContext, namedIn } from './name-context.ts';
 import { mendsFor } from './order-mends.ts';
 import type { ScriptTag } from './page-code.ts';
 import { refusalsOf } from './refusals.ts';
@@ -202,7 +202,7 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
   }
   const open = new Set(openNames(share, run));
   for (const name of open)
-    if (elementPlace(share, name, bytesOf) !== null || controlsIn(share, bytesOf).has(name))
+    if (elementPlace(share, name, bytesOf) !== null || namedIn(share, 'form', bytesOf).has(name))
       open.delete(name);
   for (const need of share.handlers) {
     if (!open.has(need.name)) continue;

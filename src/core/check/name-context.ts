@@ -23,7 +23,7 @@ export function elementPlace(
   name: string,
   bytesOf: (path: string) => Uint8Array,
 ): number | null {
-  if (!share.anchors?.has(name)) return namedIn(share, bytesOf).get(name) ?? null;
+  if (!share.anchors?.has(name)) return namedIn(share, 'page', bytesOf).get(name) ?? null;
   const escaped = inPattern(name);
   const text = oneCharacterAByte(bytesOf(share.file));
   const found = text.search(new RegExp(`\\bid\\s*=\\s*(["']?)${escaped}(?:\\1)(?=[\\s>/]|$|["'])`, 'i'));
@@ -32,39 +32,32 @@ export function elementPlace(
   return new RegExp(`<a\\b[^>]{0,2000}\\sname\\s*=\\s*["']?${escaped}`, 'i').test(text) ? null : 0;
 }
 
-const NAMED =
-  /<(?:embed|form|iframe|img|object)\b[^>]{0,2000}?\sname\s*=\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\s"'>]{1,200}))/gi;
-const CONTROL =
-  /<(?:button|fieldset|input|output|select|textarea)\b[^>]{0,2000}?\sname\s*=\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\s"'>]{1,200}))/gi;
-const controls = new WeakMap<Share, ReadonlySet<string>>();
-
-/** Names of what stands in forms: a handler in the form finds each by its name (HTML 4.10.3). */
-export function controlsIn(share: Share, bytesOf: (path: string) => Uint8Array): ReadonlySet<string> {
-  let names = controls.get(share);
-  if (names === undefined) {
-    const found = oneCharacterAByte(bytesOf(share.file)).matchAll(CONTROL);
-    names = new Set(Array.from(found, (match) => match[1] ?? match[2] ?? match[3] ?? ''));
-    controls.set(share, names);
-  }
-  return names;
-}
-
-const named = new WeakMap<Share, ReadonlyMap<string, number>>();
+/** Elements that the page itself has by their `name`, and those that a form has (HTML 7.2.2.3, 4.10.3). */
+const named = { page: 'embed|form|iframe|img|object', form: 'button|fieldset|input|output|select|textarea' };
+const places = { page: new WeakMap<Share, Places>(), form: new WeakMap<Share, Places>() };
+type Places = ReadonlyMap<string, number>;
 
 /** Elements that are there by their `name`, each with its place; looked for where some name is missing. */
-function namedIn(share: Share, bytesOf: (path: string) => Uint8Array): ReadonlyMap<string, number> {
-  let places = named.get(share);
-  if (places === undefined) {
-    const text = oneCharacterAByte(bytesOf(share.file));
-    const found = Array.from(text.matchAll(NAMED), (match): [string, number] => [
-      match[1] ?? match[2] ?? match[3] ?? '',
-      match.index,
-    ]);
+export function namedIn(
+  share: Share,
+  holder: keyof typeof named,
+  bytesOf: (path: string) => Uint8Array,
+): Places {
+  let known = places[holder].get(share);
+  if (known === undefined) {
+    const pattern = new RegExp(
+      `<(?:${named[holder]})\\b[^>]{0,2000}?\\sname\\s*=\\s*(?:"([^">]{1,200})"|'([^'>]{1,200})'|([^\\s"'>]{1,200}))`,
+      'gi',
+    );
+    const found = Array.from(
+      oneCharacterAByte(bytesOf(share.file)).matchAll(pattern),
+      (match): [string, number] => [match[1] ?? match[2] ?? match[3] ?? '', match.index],
+    );
     // Of several the first counts.
-    places = new Map(found.reverse());
-    named.set(share, places);
+    known = new Map(found.reverse());
+    places[holder].set(share, known);
   }
-  return places;
+  return known;
 }
 
 /** Hosts' files that make a name by which nobody would know them. */

@@ -13,12 +13,6 @@ import { buildOf, withoutVersion } from './names.ts';
 /** The digest of bytes by an algorithm of Subresource Integrity (3.2), in base64. */
 export type Digest = (algorithm: Algorithm, bytes: Uint8Array) => string;
 
-/** A reference to another host, and the element that has it, if it is an element's. */
-export interface Hosted {
-  readonly reference: Reference;
-  readonly holder: Tagged | null;
-}
-
 /** True where `written` is the address, or lies below it where it ends in `/`; the scheme aside. */
 export function isHosted(written: string, address: string): boolean {
   const bare = (text: string) =>
@@ -40,19 +34,20 @@ function isFollowed(holder: Holder): boolean {
 }
 
 /** What a page loads below an address. */
-export function hostedIn(page: Page, outline: () => Tags, address: string): Hosted[] {
-  const found = page.reading.references.filter(
+export function hostedIn({ reading }: Page, address: string): Reference[] {
+  return reading.references.filter(
     ({ written, holder }) => isHosted(written, address) && !isFollowed(holder),
   );
-  if (found.length === 0) return [];
-  const { elements } = outline();
+}
+
+/** Tells the element that has a reference, if it is an element's. */
+export function holdersIn({ elements }: Tags): (reference: Reference) => Tagged | null {
   const starts = elements.map(({ start }) => start);
-  return found.map((reference) => {
-    const nearest = elements[lastNotAfter(starts, reference.offset)];
-    const isWithin =
-      nearest !== undefined && reference.offset > nearest.start && reference.offset < nearest.startTag.end;
-    return { reference, holder: isWithin ? nearest : null };
-  });
+  return ({ offset }) => {
+    const nearest = elements[lastNotAfter(starts, offset)];
+    const isWithin = nearest !== undefined && offset > nearest.start && offset < nearest.startTag.end;
+    return isWithin ? nearest : null;
+  };
 }
 
 /** The files of a library that a site's addresses stand for, by the addresses as written. */
@@ -76,10 +71,10 @@ export function filesAt(
       continue;
     }
     const page = openPage(path, site.read(path));
-    const outline = () => tagsOf(page);
-    for (const address of addresses)
-      for (const { reference, holder } of hostedIn(page, outline, address))
-        tell(reference.written, holder?.attribute('integrity') ?? null);
+    const hosted = addresses.flatMap((address) => hostedIn(page, address));
+    if (hosted.length === 0) continue;
+    const holderOf = holdersIn(tagsOf(page));
+    for (const one of hosted) tell(one.written, holderOf(one)?.attribute('integrity') ?? null);
   }
   return found;
 }

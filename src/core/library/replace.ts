@@ -5,7 +5,7 @@ import type { Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
 import { groupBy } from '../group-by.ts';
 import { addressFor } from '../mend/address.ts';
-import { attributeRemoval } from '../page/attributes.ts';
+import { attributeRemoval, loadedPath } from '../page/attributes.ts';
 import { openPage, type Page } from '../page/page.ts';
 import { rangesOf } from '../page/ranges.ts';
 import { removal } from '../page/removal.ts';
@@ -13,10 +13,9 @@ import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { isLoadedAhead } from '../read/html/relations.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
-import { resolve } from '../resolve/resolve.ts';
 import { integrityHolds } from '../site/integrity.ts';
 import { extensionOf, folderOf, nameOf } from '../site/inventory.ts';
-import { type Digest, fileNameOf, hostedIn, isHosted } from './hosted.ts';
+import { type Digest, fileNameOf, holdersIn, hostedIn, isHosted } from './hosted.ts';
 import { buildOf } from './names.ts';
 import type { ShapedLibrary } from './shape.ts';
 
@@ -104,13 +103,15 @@ export function replaceHosted(
 
 /** Replaces what a page refers to; null where it refers to nothing of it. */
 export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | null {
-  const outline = tagsOf(page);
-  const hosted = hostedIn(page, () => outline, options.address);
+  const hosted = hostedIn(page, options.address);
   if (hosted.length === 0 || page.base === null) return null;
+  const outline = tagsOf(page);
+  const holderOf = holdersIn(outline);
   const edits: Edit[] = [];
   const loaded = loadedBy(outline);
   let [kept, dropped] = [0, 0];
-  for (const { reference, holder } of hosted) {
+  for (const reference of hosted) {
+    const holder = holderOf(reference);
     const file = options.fileFor(reference.written);
     if (holder?.name === 'link' && isLoadedAhead(holder.attribute('rel'))) {
       edits.push(removal(outline, holder));
@@ -137,12 +138,7 @@ export function replaceInPage(page: Page, options: ReplaceOptions): Replaced | n
     // The site's own files need no permission of another host (HTML 2.5.4).
     edits.push(...attributeRemoval(page, holder, 'crossorigin'));
   }
-  edits.push(
-    ...idleConnections(
-      outline,
-      hosted.map(({ reference }) => reference),
-    ),
-  );
+  edits.push(...idleConnections(outline, hosted));
   return { bytes: page.edited(withoutOverlap(edits)), amount: hosted.length, kept, dropped };
 }
 
@@ -169,9 +165,8 @@ const keyOf = ({ name }: Tagged, path: string) => `${name} ${path}`;
 /** The elements that load a file of the site, by their names and its path. */
 function loadedBy({ elements, page }: Tags): Map<string, { readonly element: Tagged }[]> {
   const loading = elements.flatMap((element) => {
-    const address = element.attribute(element.name === 'link' ? 'href' : 'src');
-    const target = address === null ? null : resolve(address, page.base);
-    return target?.in === 'site' ? [{ element, path: target.path }] : [];
+    const path = loadedPath(page, element);
+    return path === null ? [] : [{ element, path }];
   });
   return groupBy(loading, ({ element, path }) => keyOf(element, path));
 }

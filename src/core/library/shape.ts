@@ -1,7 +1,7 @@
 /** Shapes a downloaded library: what of it is taken, under which names, and in which order pages load it. */
 import { applyEdits, type Edit } from '../change/edit.ts';
 import { onceFor } from '../once-for.ts';
-import { namesOfScript, type ScriptNames } from '../order/made-names.ts';
+import { isIdentifier, namesOfScript, type ScriptNames } from '../order/made-names.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
@@ -84,7 +84,9 @@ export function shapeLibrary(
   const asked = others(scripts.flatMap(({ asks }) => asks));
   return {
     taken,
-    because: new Map([...choice.because].map(([path, why]) => [nameFor(path), why])),
+    because: new Map(
+      [...choice.because].filter(([path]) => names.has(path)).map(([path, why]) => [nameFor(path), why]),
+    ),
     left: leftOver(files, new Set([...reached, ...licences]), choice),
     styles: mains(choice.styles),
     scripts: mains(choice.scripts),
@@ -212,9 +214,6 @@ function renamedWithin(path: string, bytes: Uint8Array, names: ReadonlyMap<strin
   }
   return applyEdits(bytes, edits);
 }
-
-/** True for what a script can say as a name (ECMA-262 12.7). */
-const isIdentifier = (name: string) => /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name);
 
 /** Names of one script that are recorded. */
 const MOST_NAMES = 8;

@@ -47,6 +47,11 @@ function namesByFacts({ atLoad, askedAbout, membersRead, isUnknown }: ScriptFact
   return { runsAs: 'script', makes: [...makes], isOpen, needs: [...needs], asks, reads };
 }
 
+/** True for what a script can say as a name (ECMA-262 12.7). */
+export function isIdentifier(name: string): boolean {
+  return /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name);
+}
+
 /** True for a script that throws in a browser, since it needs what only servers give. */
 export function isForServers({ needs }: ScriptNames): boolean {
   return needs.some((name) => serverNames.has(name));

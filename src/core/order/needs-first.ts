@@ -19,17 +19,19 @@ export function inOrderOfNeeds(paths: readonly string[], scripts: Scripts): stri
     for (const name of scripts.namesOf(path).makes) if (!makers.has(name)) makers.set(name, path);
   // What nobody is known to make may be made by those of which not all is known.
   const open = paths.filter((path) => scripts.namesOf(path).isOpen);
-  const makersOf = (name: string) => {
-    const maker = makers.get(name);
-    return maker === undefined ? open : [maker];
-  };
+  let opened = 0;
   const ordered = new Set<string>();
   const visiting = new Set<string>();
   const visit = (path: string) => {
     if (visiting.has(path)) return;
     visiting.add(path);
     const { needs, reads } = scripts.namesOf(path);
-    for (const name of needs) for (const maker of makersOf(name)) visit(maker);
+    for (const name of needs) {
+      const maker = makers.get(name);
+      if (maker !== undefined) visit(maker);
+      // Each of them once, whoever needs it.
+      else while (opened < open.length) visit(open[opened++] as string);
+    }
     for (const member of reads) for (const other of addersOf(member)) visit(other);
     ordered.add(path);
   };
@@ -39,12 +41,15 @@ export function inOrderOfNeeds(paths: readonly string[], scripts: Scripts): stri
   const addersOf = (member: string) => {
     const [name = '', key = ''] = member.split('.');
     const others = needing.get(name) ?? [];
-    if (!/^[\w$]+$/.test(key) || others.length < 2 || others.length > MOST_ASKED) return [];
+    const maker = makers.get(name);
+    const owners = maker === undefined ? open : [maker];
+    if (!/^[\w$]+$/.test(key) || others.length < 2) return [];
+    if (others.length > MOST_ASKED || owners.length > MOST_ASKED) return [];
     // As an assignment has it, or a list of keys.
     const word = key.replaceAll('$', '\\$');
     const pattern = new RegExp(`\\.${word}\\s*=(?!=)|(["'])${word}\\1`);
     const adds = (path: string) => pattern.test(scripts.textOf(path) ?? '');
-    if (makersOf(name).some(adds)) return [];
+    if (owners.some(adds)) return [];
     return others.filter((path) => !scripts.namesOf(path).reads.includes(member) && adds(path));
   };
   for (const path of paths) visit(path);

@@ -1,6 +1,7 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
 import { pushTo } from '../group-by.ts';
-import { fixedNames, serverNames } from './given-names.ts';
+import { Declarations } from './declarations.ts';
+import { serverNames } from './given-names.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
 /** A script of a page, or a module that one imports. */
@@ -81,9 +82,7 @@ class PageRunner {
   #isAfterLoad = false;
   /** Scripts that did not come to their end. */
   readonly #stopped = new Set<number>();
-  /** Names that scripts declared for all of them, each with the first that did (ECMA-262 9.1.1.4). */
-  readonly #lexicals = new Map<string, number>();
-  readonly #variables = new Map<string, number>();
+  readonly #declarations = new Declarations();
   /** Functions that others may call, by path, with the script that has them. */
   readonly #functions = new Map<string, { readonly script: number; readonly steps: readonly Step[] }>();
 
@@ -168,7 +167,12 @@ class PageRunner {
       this.#isUnknown = true;
       return;
     }
-    if (runs !== 'async' && this.#clashes(number, facts)) {
+    const clash = runs === 'async' ? null : this.#declarations.declare(number, facts.declared);
+    if (clash !== null) {
+      const { name, start, end } = clash.declared;
+      const step: Step = { does: 'declares', name, isSure: true, piece: WHOLE, start, end };
+      const { declaredBy } = clash;
+      this.#missing.push({ script: number, at: number, step, isRace: false, isAfterLoad: false, declaredBy });
       this.#stopped.add(number);
       return;
     }
@@ -184,23 +188,6 @@ class PageRunner {
     const { module } = this.scripts[number] as PageScript;
     for (const [path, steps] of facts.functions)
       this.#functions.set(module === undefined ? path : `${module} ${path}`, { script: number, steps });
-  }
-
-  /** Declares what a script declares; true where it may not, and nothing of it runs (ECMA-262 16.1.7). */
-  #clashes(number: number, { declared }: ScriptFacts): boolean {
-    for (const { name, by, start, end } of declared) {
-      const before = this.#lexicals.get(name) ?? (by === 'let' ? this.#variables.get(name) : undefined);
-      const declaredBy = before ?? (by !== 'var' && fixedNames.has(name) ? 'browser' : undefined);
-      if (declaredBy === undefined) continue;
-      const step: Step = { does: 'declares', name, isSure: true, piece: WHOLE, start, end };
-      this.#missing.push({ script: number, at: number, step, isRace: false, isAfterLoad: false, declaredBy });
-      return true;
-    }
-    for (const { name, by } of declared) {
-      const names = by === 'let' ? this.#lexicals : this.#variables;
-      if (!names.has(name)) names.set(name, number);
-    }
-    return false;
   }
 
   /** Follows steps; false where they end before the last one. */

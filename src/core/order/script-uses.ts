@@ -1,6 +1,6 @@
 /** Which script uses, as it runs, what another one makes. */
 import { NO_NAMES, namesOfScript, type ScriptNames } from './made-names.ts';
-import type { Scripts } from './needs-first.ts';
+import { inOrderOfNeeds, type Scripts } from './needs-first.ts';
 
 /** A script of a page: a file of the site, or code of its own. */
 export interface UsingScript {
@@ -10,6 +10,7 @@ export interface UsingScript {
 
 export class ScriptUses implements Scripts {
   readonly #known = new Map<string, ScriptNames>();
+  readonly #ordered = new Map<string, readonly string[]>();
 
   /** `textOf` gives the text of a file; null where there is none. */
   constructor(readonly textOf: (path: string) => string | null) {}
@@ -22,6 +23,17 @@ export class ScriptUses implements Scripts {
       this.#known.set(path, names);
     }
     return names;
+  }
+
+  /** See {@link inOrderOfNeeds}; pages are wired with the same scripts, one after the other. */
+  inOrder(paths: readonly string[]): readonly string[] {
+    const key = paths.join('\n');
+    let ordered = this.#ordered.get(key);
+    if (ordered === undefined) {
+      ordered = inOrderOfNeeds(paths, this);
+      this.#ordered.set(key, ordered);
+    }
+    return ordered;
   }
 
   uses({ path, code }: UsingScript, maker: string): boolean {

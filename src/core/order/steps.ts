@@ -10,9 +10,9 @@ export interface Step extends Place {
   /**
    * `makes`: from here on the name is there. `needs`: here it must be there. `unborn`: a name of the script's own, before
    * the declaration that makes it (ECMA-262 9.1.1.1.6). `calls`: a function of another script. `unknown`: what nobody can
-   * tell, such as code that is put together. `ends`: nothing behind it runs. `unset`: one of its own is called before it is given a
-   * function. `declares`: a name that another script has
-   * declared in a way that allows no other (ECMA-262 16.1.7).
+   * tell, such as code that is put together. `ends`: nothing behind it runs. `unset`: one of its own is
+   * called before it is given a function. `declares`: a name that another script has declared in a way that allows no other
+   * (ECMA-262 16.1.7).
    */
   readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends' | 'unset' | 'declares';
   readonly name: string;

@@ -1,8 +1,21 @@
-/** Edits to one attribute of an element; the rest of its tag stays as it is. */
+/** One attribute of an element: what it leads to, and edits to it; the rest of its tag stays as it is. */
 
 import type { Edit } from '../change/edit.ts';
+import { resolve } from '../resolve/resolve.ts';
 import { escapeMarkup, type Page } from './page.ts';
 import { type Tagged } from './tags.ts';
+
+/** The attribute by which an element says what it loads. */
+export function addressAttribute({ name }: Tagged): 'href' | 'src' {
+  return name === 'link' ? 'href' : 'src';
+}
+
+/** The site path of what an element loads; null where it loads nothing of the site. */
+export function loadedPath({ base }: Page, element: Tagged): string | null {
+  const address = element.attribute(addressAttribute(element));
+  const target = address === null ? null : resolve(address, base);
+  return target?.in === 'site' ? target.path : null;
+}
 
 /** Gives an attribute another value, in the quotes that it has; none where the attribute is missing. */
 export function valueEdit(page: Page, element: Tagged, name: string, value: string): Edit[] {

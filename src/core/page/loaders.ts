@@ -8,6 +8,7 @@ import { resolve } from '../resolve/resolve.ts';
 import { mediaType } from '../site/formats.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import type { ScriptPlace } from '../site/places.ts';
+import { addressAttribute } from './attributes.ts';
 import type { Range, Tagged, Tags } from './tags.ts';
 import type { WireKind } from './wire-kinds.ts';
 
@@ -107,7 +108,7 @@ export function loadersOf(outline: Tags, settings: WireSettings): Loader[] {
 
 function loaderOf({ page }: Tags, element: Tagged, { order, provided }: WireSettings): Loader | null {
   const { name, start, end, region } = element;
-  const address = element.attribute(name === 'link' ? 'href' : 'src')?.trim() ?? null;
+  const address = element.attribute(addressAttribute(element))?.trim() ?? null;
   const hosted = address !== null && isOnAnotherHost(address) ? address : null;
   const place = { start, end, region, element, hosted };
   const pathOf = (address: string | null) => {

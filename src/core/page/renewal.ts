@@ -2,7 +2,7 @@
 import type { Edit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { folderOf } from '../site/inventory.ts';
-import { attributeRemoval, valueEdit } from './attributes.ts';
+import { addressAttribute, attributeRemoval, valueEdit } from './attributes.ts';
 import { familyOf, keyOf, type Loader, placeIn, type WireSettings, type Wiring } from './loaders.ts';
 import { escapeMarkup, type Page } from './page.ts';
 import type { Tagged } from './tags.ts';
@@ -60,8 +60,4 @@ export class Renewal {
       text: ` integrity="${escapeMarkup(integrity)}"${crossorigin}`,
     });
   }
-}
-
-function addressAttribute({ name }: Tagged): 'href' | 'src' {
-  return name === 'link' ? 'href' : 'src';
 }

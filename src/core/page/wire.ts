@@ -1,7 +1,6 @@
 /** Wires files into a page: the element that loads each, at the right spot and in the right order. */
 
 import type { Edit } from '../change/edit.ts';
-import { inOrderOfNeeds } from '../order/needs-first.ts';
 import { type InsertionPoint, insertionPointFor, mustDefer } from './insertion-points.ts';
 import {
   type Added,
@@ -188,8 +187,7 @@ function runsOf(wirings: readonly Wiring[], { order, scripts }: WireSettings): R
 
 function inOrder(run: readonly Wiring[], scripts: WireSettings['scripts']): Wiring[] {
   const byPath = new Map(run.map((wiring) => [wiring.path, wiring]));
-  const paths = inOrderOfNeeds([...byPath.keys()], scripts);
-  return paths.map((path) => byPath.get(path) as Wiring);
+  return scripts.inOrder([...byPath.keys()]).map((path) => byPath.get(path) as Wiring);
 }
 
 /** The index among the loaders of what is put in at a point. */

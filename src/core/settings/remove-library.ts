@@ -2,6 +2,7 @@
 import { fail } from '../errors.ts';
 import { addTo } from '../group-by.ts';
 import { placeFiles } from '../library/taken.ts';
+import { loadedPath } from '../page/attributes.ts';
 import { openPage, type Page } from '../page/page.ts';
 import { removals } from '../page/removal.ts';
 import { tagsOf } from '../page/tags.ts';
@@ -41,19 +42,17 @@ export function removeLibrary(
   const shown = new Map<string, Set<string>>();
   for (const path of site.paths()) {
     if (!isRead(path) || path.startsWith(inside)) continue;
-    let bytes = site.read(path);
-    if (isPage(path)) {
-      const without = withoutLoading(openPage(path, bytes), inside);
-      if (without !== null) {
-        site.write(path, without);
-        pages.push(path);
-        bytes = without;
-      }
+    const bytes = site.read(path);
+    let page = isPage(path) ? openPage(path, bytes) : null;
+    const without = page === null ? null : withoutLoading(page, inside);
+    if (without !== null) {
+      site.write(path, without);
+      pages.push(path);
+      page = openPage(path, without);
     }
-    const reading = readFile(path, bytes);
-    const base = isPage(path) ? openPage(path, bytes).base : path;
-    for (const { written } of base === null ? [] : (reading?.references ?? [])) {
-      const target = resolve(written, base as string);
+    const references = page === null ? readFile(path, bytes)?.references : page.reading.references;
+    for (const { written } of references ?? []) {
+      const target = resolve(written, page === null ? path : page.base);
       if (target.in === 'site' && target.path.startsWith(inside) && site.has(target.path))
         addTo(shown, target.path.slice(inside.length), path);
     }
@@ -82,12 +81,10 @@ export function removeLibrary(
 /** A page without the elements that load what lies in a folder; null where there are none. */
 function withoutLoading(page: Page, inside: string): Uint8Array | null {
   const outline = tagsOf(page);
-  const gone = outline.elements.filter((element) => {
-    if (element.name !== 'link' && element.name !== 'script') return false;
-    const address = element.attribute(element.name === 'link' ? 'href' : 'src');
-    if (address === null) return false;
-    const target = resolve(address, page.base);
-    return target.in === 'site' && target.path.startsWith(inside);
-  });
+  const gone = outline.elements.filter(
+    (element) =>
+      (element.name === 'link' || element.name === 'script') &&
+      (loadedPath(page, element)?.startsWith(inside) ?? false),
+  );
   return gone.length === 0 ? null : page.edited(removals(outline, gone));
 }

@@ -2,6 +2,7 @@
 import { loadOrder } from '../order/order.ts';
 import { ScriptUses } from '../order/script-uses.ts';
 import type { WireSettings } from '../page/loaders.ts';
+import { otherBuildsOf } from '../site/small-builds.ts';
 import type { Places } from '../site/places.ts';
 import type { Settings } from './settings.ts';
 
@@ -26,15 +27,7 @@ export function wireSettings(
           return pair.includes(path) && pair.includes(other);
         }),
       );
-      return (
-        path !== other && (isPair || (thingOf(path) === thingOf(other) && isSmall(path) !== isSmall(other)))
-      );
+      return path !== other && (isPair || otherBuildsOf(path).includes(other));
     },
   };
 }
-
-/** True for a file that is called minified. */
-const isSmall = (path: string) => /[-.]min\.[^./]*$/i.test(path);
-
-/** A path without the word that tells its builds apart. */
-const thingOf = (path: string) => path.replace(/[-.]min(?=\.[^./]*$)/i, '');

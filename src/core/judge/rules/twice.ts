@@ -2,6 +2,7 @@
 import { isAttribute } from '../../read/holder.ts';
 import { linkTypes } from '../../read/html/relations.ts';
 import { nameOf } from '../../site/inventory.ts';
+import { otherBuildsOf } from '../../site/small-builds.ts';
 import type { RepeatRule } from '../rule.ts';
 
 export const twice: RepeatRule = {
@@ -21,10 +22,7 @@ export const twice: RepeatRule = {
   },
   judgeRepeat: (found) => `this page loads ${found} already`,
   otherBuilds(found) {
-    if (/[-.]min\.(?:js|css)$/.test(found)) return [found.replace(/[-.]min(?=\.[a-z]+$)/, '')];
-    return /\.(?:js|css)$/.test(found)
-      ? ['.min', '-min'].map((mark) => found.replace(/(?=\.[a-z]+$)/, mark))
-      : [];
+    return /\.(?:js|css)$/.test(found) ? otherBuildsOf(found) : [];
   },
   judgeOtherBuild: (found, other) =>
     `this page loads ${other} already, and ${nameOf(found)} is the same in another build`,

@@ -37,7 +37,7 @@ export function callExpression(run: Running, node: CallExpression, scope: Scope)
   const args = evaluateAll(run, node.arguments, scope);
   if (!node.optional) run.follow(called, callee);
   if (member.type === 'Identifier' && called === UNDEFINED && !node.optional)
-    run.isUnset(member.name, member);
+    run.noteUnset(member.name, member);
   return apply(run, called, { self, args, node });
 }
 

@@ -174,8 +174,8 @@ export class Running {
     return foreign(name, false);
   }
 
-  /** A `var` that is called before the one line that gives it a function (ECMA-262 14.3.2). */
-  isUnset(name: string, node: Node): void {
+  /** Notes a `var` that is called before the one line that gives it a function (ECMA-262 14.3.2). */
+  noteUnset(name: string, node: Node): void {
     if (!this.isSure || this.isLater || !/^[\w$]+$/.test(name)) return;
     const given = new RegExp(`(?<![\\w$.])${name.replaceAll('$', '\\$')}\\s*=(?!=)`, 'g');
     const [first, second] = this.text.matchAll(given);

@@ -237,7 +237,7 @@ function spotIn(
   return { file: share.file, span: spotOfCode(bytesOf(share.file), share.encoding, within, place) };
 }
 
-/** One finding for what is said of a spot, with the pages of which it is, where it is not so on all. */
+/** One finding for what a rule says of a spot, with the pages of which it does, where that is not all. */
 function findingsOf(
   lacks: readonly Lack[],
   runners: ReadonlyMap<string, number>,
@@ -251,8 +251,8 @@ function findingsOf(
     }
     return [];
   });
-  const groups = groupBy(judged, ({ lack: { file, span, missing }, rule, said }) =>
-    [file, span.offset, missing.name, rule.name, said.message].join('\n'),
+  const groups = groupBy(judged, ({ lack: { file, span, missing }, rule }) =>
+    [file, span.offset, missing.name, rule.name].join('\n'),
   );
   return [...groups.values()].map((group): Finding => {
     const [{ lack: first, rule, said }] = group as [(typeof group)[number]];

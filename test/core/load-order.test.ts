@@ -146,6 +146,18 @@ test('what one page loads too late and another one not at all is told as each', 
   );
 });
 
+test('what a missing script may have made is one finding, whatever its address is on each page', () => {
+  const told = toldOf({
+    'index.html': '<script src="gone/l.js"></script><script src="u.js"></script>',
+    'piers/a.html': '<script src="../gone/l.js"></script><script src="../u.js"></script>',
+    'u.js': use,
+  });
+  assert.deepEqual(
+    told.map(({ rule, file, pages }) => [rule, file, pages]),
+    [['nobody-makes', 'u.js', null]],
+  );
+});
+
 test('a name that only another page makes may be meant', () => {
   const [first] = toldOf({
     'index.html': '<script src="l.js"></script>',

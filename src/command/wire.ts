@@ -1,10 +1,10 @@
 /** `cravel wire`: references files from pages, at the right spot and in the right order. */
 import { fail } from '../core/errors.ts';
+import { isOnAnotherHost } from '../core/order/order.ts';
 import { kindOfFile, scriptKind, type WireSettings, type Wiring } from '../core/page/loaders.ts';
 import { openPage, type Page } from '../core/page/page.ts';
 import { unwire, wireAll } from '../core/page/wire.ts';
 import { wireSettings } from '../core/settings/wire-settings.ts';
-import { isOnAnotherHost } from '../core/order/order.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import type { Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';

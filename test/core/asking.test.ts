@@ -10,7 +10,7 @@ import { addressRules } from '../../src/core/judge/index.ts';
 import { readFile } from '../../src/core/read/read.ts';
 import { locate } from '../../src/core/resolve/locate.ts';
 import { type Published, publishedAt, resolveIn } from '../../src/core/resolve/published.ts';
-import { baseAddress } from '../../src/core/resolve/resolve.ts';
+import { baseAddress, pathAsked } from '../../src/core/resolve/resolve.ts';
 import type { SiteView } from '../../src/core/resolve/subject.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
@@ -73,7 +73,8 @@ function expected(files: Files, published: Published | null): string[] {
     return (reading?.references ?? []).flatMap((reference) => {
       if (!isJudged(file, reference) || isBareSpecifier(reference)) return [];
       const target = resolveIn(reference.written, base, published);
-      const found = target.in === 'site' ? locate(inventory, target.path) : null;
+      const path = pathAsked(target);
+      const found = path === null ? null : locate(inventory, path);
       const draft = judgeAddress({ file, reference, target, found, site });
       return draft === null ? [] : [`${file} ${draft.offset} ${draft.rule} ${draft.message}`];
     });

@@ -41,7 +41,7 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
     'a.js',
     './lib/b.js',
   ],
-  [{ 'a.html': '<img src=../p.svg>', 'p.svg': '' }, 'beyond-site', '..', 'p.svg'],
+  [{ 'a.html': '<img src=../p.svg>', 'i/p.svg': '' }, 'beyond-site', '..', 'i/p.svg'],
   [{ 'a.html': '<a href=x/>', 'x/p.svg': '' }, 'lacks-index', 'index.html', null],
   [{ 'a.html': '<a href=x>', 'x/b.html': '' }, 'lacks-index', 'index.html', 'x/b.html'],
   [{ 'a.html': '<a href=#b>' }, 'absent-anchor', '', null],

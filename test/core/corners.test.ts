@@ -67,6 +67,42 @@ test('a site that is published has the addresses of its own host and folder, and
   }
 });
 
+test('where an address leads further up than the site, a browser stops at the root of the host', () => {
+  const rows: readonly (readonly [published: string, file: string, address: string, leads: string])[] = [
+    ['', 'x/b.html', '../../i/p.svg', 'beyond /i/p.svg i/p.svg'],
+    ['', 'b.html', '../..', 'beyond / '],
+    ['https://g.example/', 'x/b.html', '../../../i/p.svg?q', 'beyond /i/p.svg i/p.svg'],
+    ['https://g.example/ferry/', 'b.html', '../i/p.svg', 'beyond /i/p.svg null'],
+    ['https://g.example/ferry/', 'x/b.html', '../../../../ferry/i/p.svg?q#f', 'site i/p.svg ?q f'],
+    ['https://g.example/ferry/', 'b.html', '../ferry/', 'site   null'],
+    ['https://g.example/ferry/', 'b.html', '../ferry', 'beyond /ferry null'],
+    ['https://g.example/a/b/', 'b.html', '../b/p.svg', 'site p.svg  null'],
+    ['https://g.example/a/b/', 'b.html', '../p.svg', 'beyond /a/p.svg null'],
+  ];
+  for (const [published, file, address, leads] of rows) {
+    const target = resolveIn(address, file, publishedAt(published));
+    const { in: where } = target;
+    const told =
+      where === 'beyond'
+        ? `beyond /${target.asked} ${target.stopped}`
+        : where === 'site' && `site ${target.path} ${target.query} ${target.fragment}`;
+    assert.equal(told, leads, `${published} ${file} ${address}`);
+  }
+  const files = { 'a.html': '<img src="../p.svg">', 'p.svg': '' };
+  for (const [published, grade, mend] of [
+    ['', 'fragile', 'write p.svg'],
+    ['https://g.example/', 'untidy', 'write p.svg'],
+    ['https://g.example/ferry/', 'broken', 'write p.svg'],
+  ] as const) {
+    const { findings } = checkFiles(files, null, { published: publishedAt(published) });
+    const told = findings.filter(({ rule }) => rule === 'beyond-site' || rule === 'unused');
+    assert.deepEqual(
+      told.map((one) => [one.rule, one.grade, one.mends[0]?.title, one.mends[0]?.sure]),
+      [['beyond-site', grade, mend, true]],
+    );
+  }
+});
+
 test('of its own host an address keeps its query as written, and a longer name is another host', () => {
   const published = publishedAt('https://gullhaven.example/');
   const rows: readonly (readonly [address: string, path: string | null, query?: string])[] = [

@@ -4,8 +4,8 @@ import { test } from 'node:test';
 import { TokenType, tokenize } from '@csstools/css-tokenizer';
 import fc from 'fast-check';
 import { decodeEscapes, scanCss } from '../../src/core/read/css/scan.ts';
-import { bytesOf } from '../support/site.ts';
 import { realFiles } from '../support/real-files.ts';
+import { bytesOf } from '../support/site.ts';
 
 /** Everything that can hold or place an address, as one line for each token. */
 function toldByCravel(css: string): string[] {

@@ -43,17 +43,22 @@ test('a finding says what was found', () => {
     [
       'beyond-site',
       { 'a.html': '<img src="../p.svg">' },
-      "../ leads out of the site: this file is in the site's root",
+      "../ leads out of the site: this file is in the site's root; browsers ask the host for /p.svg",
+    ],
+    [
+      'beyond-site',
+      { 'a.html': '<img src="../p.svg">', 'p.svg': '' },
+      "../ leads out of the site: this file is in the site's root; it is found only where that is the root of its host, since browsers stop there",
     ],
     [
       'beyond-site',
       { 'a/b/c.html': '<img src="../../../x/p.svg">', 'i.html': '' },
-      '../../../ leads out of the site: a/b/ is only 2 deep',
+      '../../../ leads out of the site: a/b/ is only 2 deep; browsers ask the host for /x/p.svg',
     ],
     [
       'beyond-site',
       { 'a.html': `<img src="${'../'.repeat(12)}p.svg">` },
-      `${'../'.repeat(9)} leads out of the site: this file is in the site's root`,
+      `${'../'.repeat(9)} leads out of the site: this file is in the site's root; browsers ask the host for /p.svg`,
     ],
     [
       'host-dependent',

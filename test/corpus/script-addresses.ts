@@ -15,7 +15,7 @@ export const platformAddresses: readonly (readonly [code: string, ...said: strin
     'for (const i of document.getElementsByTagName("img")) i.src = "map.svg"',
     'absent src = map.svg -> images/map.svg',
   ],
-  ['fetch("../images/map.svg")', 'beyond-site fetch() ../images/map.svg -> images/map.svg'],
+  ['fetch("../images/none.svg")', 'beyond-site fetch() ../images/none.svg'],
   [
     'const x = new XMLHttpRequest(); x.open("GET", "data/gone.json"); x.send()',
     'absent open() data/gone.json',

@@ -69,7 +69,11 @@ export function contentOptions(read: (path: string) => Uint8Array): CheckOptions
 export const samples = ['What comes first, in a few words.', 'What comes at last, é.'];
 
 /** The report on a site that exists in memory only; other hosts give these answers, by address. */
-export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | null = null): SiteReport {
+export function checkFiles(
+  files: Files,
+  answers: ReadonlyMap<string, Answer> | null = null,
+  options: Pick<CheckOptions, 'published'> = {},
+): SiteReport {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
   const content = new Map(entries);
   const inventory = makeInventory(content.keys());
@@ -77,6 +81,7 @@ export function checkFiles(files: Files, answers: ReadonlyMap<string, Answer> | 
     ...contentOptions((path) => content.get(path) as Uint8Array),
     isOnline: answers !== null,
     samples,
+    ...options,
   });
   takeAll(check, (path) => content.get(path) as Uint8Array);
   if (answers !== null) check.answer(answers);

@@ -76,7 +76,7 @@ export function draftOf(
   const mends = mendsFor(subject, verdict);
   return {
     rule: name,
-    grade,
+    grade: verdict.grade ?? grade,
     file,
     offset,
     length,

@@ -55,6 +55,8 @@ export interface Verdict {
   readonly walk: readonly Step[];
   /** What was probably meant, the likeliest first. */
   readonly candidates: readonly Candidate[];
+  /** One of the milder grades of its rule. */
+  readonly grade?: Grade;
   /** What settles it without another target. */
   readonly settlements?: readonly Settlement[];
 }

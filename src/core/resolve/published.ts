@@ -1,5 +1,5 @@
 /** The address that a site is published at, and what that makes of its references. */
-import { resolve, type Target } from './resolve.ts';
+import { resolve, stoppingAtRoot, type Target } from './resolve.ts';
 
 /** The address that a site is published at. */
 export interface Published {
@@ -31,7 +31,18 @@ export function resolveIn(address: string, base: string | null, published: Publi
     return fromHostRoot(path.startsWith('/') ? path : `/${path}`, published);
   }
   if (/^[/\\]/.test(text)) return fromHostRoot(text, published);
-  return resolve(address, base);
+  const target = resolve(address, base);
+  return target.in === 'beyond' ? onHost(target, address, published) : target;
+}
+
+/** What leads out of the site may lead back into it by way of the folder that it is published in. */
+function onHost(target: Target & { in: 'beyond' }, address: string, { folder }: Published): Target {
+  const asked = stoppingAtRoot(folder.slice(1) + target.folder, target.segments);
+  if (!`/${asked}`.startsWith(folder)) return { ...target, asked, stopped: null };
+  const path = asked.slice(folder.length - 1);
+  if (folder === '/') return { ...target, asked, stopped: path };
+  const [, query = '', fragment] = /^[^?#]*(\?[^#]*)?(?:#(.*))?$/s.exec(address.trim()) ?? [];
+  return { in: 'site', path, folder: '', segments: path.split('/'), query, fragment: fragment ?? null };
 }
 
 /** A path from the host's root: below the published folder it is the site's. */

@@ -15,10 +15,24 @@ export type Target =
       /** The fragment as written, without its `#`; null where there is none. */
       readonly fragment: string | null;
     }
-  /** A relative address with more `..` than there are folders. */
-  | { readonly in: 'beyond'; readonly folder: string; readonly segments: readonly string[] }
+  /** An address with more `..` than there are folders. */
+  | {
+      readonly in: 'beyond';
+      readonly folder: string;
+      readonly segments: readonly string[];
+      /** What a browser asks its host for, since it stops at the host's root: a path from there. */
+      readonly asked: string;
+      /** The site path of that; null where it is none of the site. */
+      readonly stopped: string | null;
+    }
   /** Another host or scheme: not a file of this site. */
   | { readonly in: 'elsewhere' };
+
+/** The site path that a browser asks for; null where that is none of the site. */
+export function pathAsked(target: Target): string | null {
+  if (target.in === 'site') return target.path;
+  return target.in === 'beyond' ? target.stopped : null;
+}
 
 const ELSEWHERE: Target = { in: 'elsewhere' };
 
@@ -38,8 +52,7 @@ export function baseAddress(file: string, base: string | null): string | null {
 /**
  * Resolves `written` against the site path `base` (URL standard 4.4, the path states for special
  * schemes). The site is taken to be published at the root of its host, so a path that starts with `/`
- * starts from the site's root; unlike in a browser, `..` never stops at the root, since what lies above
- * is not the site's.
+ * starts from the site's root; where `..` leads further up, it is said where a browser stops.
  */
 export function resolve(written: string, base: string | null): Target {
   const text = strip(written);
@@ -58,7 +71,10 @@ export function resolve(written: string, base: string | null): Target {
   const folder = fromRoot ? '' : folderOf(base);
   const segments = splitPath(fromRoot ? path.slice(1) : path);
   const target = join(folder, segments);
-  if (target === null) return { in: 'beyond', folder, segments };
+  if (target === null) {
+    const asked = stoppingAtRoot(folder, segments);
+    return { in: 'beyond', folder, segments, asked, stopped: asked };
+  }
   return { in: 'site', path: target, folder, segments, query, fragment };
 }
 
@@ -123,10 +139,24 @@ function decodePercent(text: string): string {
 }
 
 function join(folder: string, segments: readonly string[]): string | null {
-  const path = folder === '' ? [] : folder.slice(0, -1).split('/');
+  const path = stepsOf(folder);
   for (const segment of segments) {
     if (segment !== '..') path.push(segment);
     else if (path.pop() === undefined) return null;
   }
   return path.join('/');
+}
+
+/** URL standard 4.4, shorten a url's path: at the root there is nothing to leave. */
+export function stoppingAtRoot(folder: string, segments: readonly string[]): string {
+  const path = stepsOf(folder);
+  for (const segment of segments) {
+    if (segment !== '..') path.push(segment);
+    else path.pop();
+  }
+  return path.join('/');
+}
+
+function stepsOf(folder: string): string[] {
+  return folder === '' ? [] : folder.slice(0, -1).split('/');
 }

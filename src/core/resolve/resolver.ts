@@ -4,7 +4,7 @@ import { detach } from '../read/detach.ts';
 import { folderOf, type Inventory, ownPath } from '../site/inventory.ts';
 import { locate } from './locate.ts';
 import { type Published, resolveIn } from './published.ts';
-import { plainPath, type Target } from './resolve.ts';
+import { pathAsked, plainPath, type Target } from './resolve.ts';
 import { Spots } from './spots.ts';
 
 /** A file of the site that something leads to. One object for each file. */
@@ -175,7 +175,7 @@ export class Resolver {
     const plain = base === null ? null : plainPath(address, base);
     const target = plain === null ? resolveIn(address, base, this.published) : null;
     const elsewhere = target?.in === 'elsewhere';
-    const path = plain ?? (target?.in === 'site' ? target.path : null);
+    const path = plain ?? (target === null ? null : pathAsked(target));
     const file = path === null ? null : this.locate(path);
     const odd = this.isOdd({ address, isPlain: plain !== null, elsewhere, path: path ?? '', found: file });
     const found = file === null ? null : this.fileAt(ownPath(this.inventory, file));

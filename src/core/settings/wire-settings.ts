@@ -2,8 +2,8 @@
 import { loadOrder } from '../order/order.ts';
 import { ScriptUses } from '../order/script-uses.ts';
 import type { WireSettings } from '../page/loaders.ts';
-import { otherBuildsOf } from '../site/small-builds.ts';
 import type { Places } from '../site/places.ts';
+import { otherBuildsOf } from '../site/small-builds.ts';
 import type { Settings } from './settings.ts';
 
 /** `textOf` gives the text of a file of the site; null where there is none. */

@@ -1,9 +1,13 @@
 /** beyond-site: a reference that walks out of the folder that gets published. */
 import { sameNameElsewhere } from '../../mend/candidates.ts';
+import type { Target } from '../../resolve/resolve.ts';
+import type { Subject } from '../../resolve/subject.ts';
 import { borderOn } from '../../site/inventory.ts';
-import { walk } from '../../site/walk.ts';
+import { segmentsTo, walk } from '../../site/walk.ts';
 import { IN_SCRIPTS } from '../in-scripts.ts';
-import type { Rule } from '../rule.ts';
+import type { Rule, Verdict } from '../rule.ts';
+
+const UP = /(?:^|[/\\])(?:\.|%2e){2}(?:[/\\?#]|$)/i;
 
 export const beyondSite: Rule = {
   name: 'beyond-site',
@@ -14,8 +18,15 @@ export const beyondSite: Rule = {
   wrong: '<img src="../images/pier.svg">  in a page in the site\'s root',
   right: '<img src="images/pier.svg">',
   cause: 'folder',
-  milder: [IN_SCRIPTS],
-  concerns: { absent: true },
+  milder: [
+    IN_SCRIPTS,
+    {
+      grade: 'fragile',
+      when: "where browsers find it all the same, as long as the site is its host's root: they stop there",
+    },
+    { grade: 'untidy', when: "where published-at says that the site is its host's root" },
+  ],
+  concerns: { absent: true, unplain: UP },
   judge(subject) {
     const { target, site } = subject;
     if (target.in === 'site') {
@@ -28,16 +39,32 @@ export const beyondSite: Rule = {
         candidates: [],
       };
     }
-    if (target.in !== 'beyond') return null;
-    const { folder, segments } = target;
-    const depth = folder.split('/').length - 1;
-    const where = folder === '' ? "this file is in the site's root" : `${folder} is only ${depth} deep`;
-    const out = segments.filter((segment) => segment === '..').length;
+    return target.in === 'beyond' ? judgeBeyond(subject, target) : null;
+  },
+};
+
+function judgeBeyond(subject: Subject, target: Target & { in: 'beyond' }): Verdict {
+  const { found, site } = subject;
+  const { folder, segments, asked, stopped } = target;
+  const depth = folder.split('/').length - 1;
+  const where = folder === '' ? "this file is in the site's root" : `${folder} is only ${depth} deep`;
+  const out = segments.filter((segment) => segment === '..').length;
+  const message = `${'../'.repeat(Math.min(out, 9))} leads out of the site: ${where}`;
+  if (found === null || stopped === null)
     return {
-      message: `${'../'.repeat(Math.min(out, 9))} leads out of the site: ${where}`,
+      message: `${message}; browsers ask the host for /${asked}`,
       target: null,
       walk: walk(site.inventory, folder, segments),
       candidates: sameNameElsewhere(subject),
     };
-  },
-};
+  const isRoot = site.published !== null;
+  return {
+    message: isRoot
+      ? `${message}; a browser stops there, and finds it`
+      : `${message}; it is found only where that is the root of its host, since browsers stop there`,
+    grade: isRoot ? 'untidy' : 'fragile',
+    target: stopped,
+    walk: walk(site.inventory, folder, segmentsTo(folder, stopped)),
+    candidates: [{ path: stopped, fragment: null, sure: true }],
+  };
+}

@@ -38,10 +38,10 @@ const pages = (amount: number, head: (index: number) => string): Files =>
     ]),
   );
 
-/** Sites by rule: what it finds (as `file line:column`, and what was meant), and a site much like it that is sound. */
-const rows: Readonly<
-  Record<string, readonly (readonly [wrong: Files, spot: string, meant: string | null, right: Files])[]>
-> = {
+/** What a rule finds (what holds it, and what was meant) in a site, and a site much like it that is sound. */
+type Row = readonly [wrong: Files, spot: string, meant: string | null, right: Files];
+
+const rows: Readonly<Record<string, readonly Row[]>> = {
   absent: [
     [
       site('<img src="p.svg">', { 'images/p.svg': '' }),
@@ -49,6 +49,16 @@ const rows: Readonly<
       'images/p.svg',
       site('<img src="images/p.svg">', { 'images/p.svg': '' }),
     ],
+    ...['http://images/p.svg', 'HTTPS://images/p.svg', '//images/p.svg', 'http://p.svg'].map(
+      (address): Row => [
+        { 'x/a.html': page(`<img src="${address}">`), 'images/p.svg': '', 'x/p.svg': '' },
+        'img src',
+        address === 'http://p.svg' ? 'p.svg' : '../images/p.svg',
+        site('<a href="http://images/q.svg">q</a><a href="https://g.example/images/p.svg">p</a>', {
+          'images/p.svg': '',
+        }),
+      ],
+    ),
   ],
   'letter-case': [
     [

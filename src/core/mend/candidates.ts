@@ -3,6 +3,7 @@ import { groupBy } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
+import { resolve } from '../resolve/resolve.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { foldersOf } from '../site/folders.ts';
 import { INDEX, isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
@@ -179,6 +180,17 @@ export function hostCandidates({ reference: { written }, site }: Subject): Candi
     const isWhole = from === 0;
     if ((rest !== '' || isWhole) && locate(site.inventory, rest) !== null)
       return [{ path: rest, fragment: null, sure: isWhole || rest.includes('/'), relative: true }];
+  }
+  return [];
+}
+
+/** The file of the site that an address is the path of, but for a scheme and slashes in front. */
+export function hostlessCandidates({ file, reference: { written }, site }: Subject): Candidate[] {
+  const rest = written.trim().replace(/^(?:[a-z]+:)?[/\\]+/i, '');
+  for (const base of [file, '']) {
+    const target = resolve(rest, base);
+    if (target.in === 'site' && target.path !== base && locate(site.inventory, target.path) !== null)
+      return [{ path: target.path, fragment: null, sure: true, relative: true }];
   }
   return [];
 }

@@ -1,6 +1,7 @@
 /** absent: the file that a reference names does not exist. */
 import {
   type Candidate,
+  hostlessCandidates,
   nearSpellings,
   sameNameElsewhere,
   sameStemElsewhere,
@@ -13,7 +14,11 @@ import { nameOf } from '../../site/inventory.ts';
 import { explainStop, walk } from '../../site/walk.ts';
 import { IN_SCRIPTS } from '../in-scripts.ts';
 import { makeOrAdopt } from '../next.ts';
-import type { Rule, Settlement } from '../rule.ts';
+import type { Rule, Settlement, Verdict } from '../rule.ts';
+
+/** An address whose host has no dot, or is called as a file is. */
+const NO_HOST =
+  /^\s*((?:https?:)?[/\\]{2})([^/\\?#.:@]+|[^/\\?#:@]+\.(?:html?|css|m?js|json|svg|png|jpe?g|gif|webp|ico))(?=[/\\?#]|$)/i;
 
 export const absent: Rule = {
   name: 'absent',
@@ -26,9 +31,10 @@ export const absent: Rule = {
   cause: 'step',
   next: makeOrAdopt,
   milder: [IN_SCRIPTS],
-  concerns: { absent: true },
+  concerns: { absent: true, elsewhere: NO_HOST },
   judge(subject) {
     const { target, site } = subject;
+    if (target.in === 'elsewhere') return judgeHost(subject);
     if (target.in !== 'site' || !isAbsent(site.inventory, target.path)) return null;
     const steps = walk(site.inventory, target.folder, target.segments);
     const stop = explainStop(site.inventory, target.folder, steps);
@@ -42,6 +48,19 @@ export const absent: Rule = {
     };
   },
 };
+
+/** A file of the site, with what makes its first step the name of a host (RFC 3986, 3.2). */
+function judgeHost(subject: Subject): Verdict | null {
+  const [, start, host] = NO_HOST.exec(subject.reference.written) ?? [];
+  const candidates = host === undefined ? [] : hostlessCandidates(subject);
+  if (candidates.length === 0) return null;
+  return {
+    message: `${start} makes ${host} the name of a host, and no visitor finds one of that name`,
+    target: null,
+    walk: [],
+    candidates,
+  };
+}
 
 /** What makes most sense first: only the first kind of answer that there is. */
 function candidatesFor(subject: Subject): Candidate[] {

@@ -7,21 +7,16 @@ import type { Reference } from '../read/reading.ts';
 import { resolveIn } from '../resolve/published.ts';
 import type { SiteView } from '../resolve/subject.ts';
 
-/** What is to be said of a reference to a spot; `anchors` are those of the file itself, where it leads there. */
+/** What is to be said of a reference to a spot. */
 export function draftOfSpot(
   file: string,
   base: string | null,
   reference: Reference,
   site: SiteView,
-  own: ReadonlySet<string> | null = null,
 ): Draft | null {
   const kept = detachReference(reference);
   const target = resolveIn(kept.written, base, site.published);
-  const view =
-    own === null
-      ? site
-      : { ...site, anchorsOf: (path: string) => (path === file ? own : site.anchorsOf(path)) };
-  const subject = { file, reference: kept, target, found: null, site: view };
+  const subject = { file, reference: kept, target, found: null, site };
   const verdict = spotRule.judge(subject);
   return verdict === null ? null : draftOf(spotRule, subject, verdict);
 }

@@ -2,7 +2,7 @@
 
 import { causesOf } from '../judge/causes.ts';
 import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
-import { concerned } from '../judge/index.ts';
+import { concerned, spotRule } from '../judge/index.ts';
 import type { Answer } from '../judge/rule.ts';
 import { withOwnNames } from '../mend/own-name.ts';
 import { onceFor } from '../once-for.ts';
@@ -297,7 +297,7 @@ class SiteCheck implements Check {
     const extentIn = this.#extentsIn(bytesOf);
     return [
       [...this.#ledger.speaking].flatMap((share) => share.findings),
-      [...this.#secondLook.missingSpots(bytesOf)].flat(),
+      this.#missingSpots(bytesOf),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       runs.findings,
       this.#loadOrder.judge(this.#surroundings.resolver, { bytesOf, extentIn }),
@@ -337,6 +337,16 @@ class SiteCheck implements Check {
       this.#runs = { version, facts };
     }
     return this.#runs.facts;
+  }
+
+  /** Spots that no element of their page answers, and no script. */
+  #missingSpots(bytesOf: BytesOf): readonly Finding[] {
+    const { resolver } = this.#surroundings;
+    return [...this.#secondLook.missingSpots(bytesOf)].flat().flatMap((finding) => {
+      const page = this.#ledger.get(finding.target ?? '');
+      if (page === undefined) return finding;
+      return spotRule.answered(finding, this.#loadOrder.answeringOf(page, resolver, bytesOf)) ?? [];
+    });
   }
 
   #answered(bytesOf: BytesOf): Finding[] {

@@ -2,6 +2,7 @@
 import { groupBy } from '../group-by.ts';
 import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { nameRules } from '../judge/index.ts';
+import type { Answering } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
 import { type IsThere, runPage } from '../order/page-run.ts';
 import { holderOf } from '../read/holder.ts';
@@ -30,6 +31,9 @@ export class LoadOrder {
   /** Pages of which something is said, or whose elements decide whether it is. */
   #concerned: ReadonlySet<string> = new Set();
 
+  /** What scripts do about fragments, by what a page runs. */
+  readonly #answering = new Map<string, Answering>();
+
   constructor(
     readonly ledger: Ledger,
     readonly libraries: StatedLibraries,
@@ -40,10 +44,13 @@ export class LoadOrder {
   /** Everything may be another one: which files there are has changed. */
   forget(): void {
     this.#said = null;
+    this.#answering.clear();
   }
 
   /** Takes note of the share of a file, in place of `before`. */
   note(before: Share | undefined, after: Share | undefined): void {
+    const isScript = ((after ?? before) as Share).record === null;
+    if (isScript) this.#answering.clear();
     if (this.#said !== null && this.#isTelling(before, after)) this.#said = null;
   }
 
@@ -87,6 +94,23 @@ export class LoadOrder {
     const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
     return [...told, ...findingsOf(lacks, amountsOf(running), context, sources)];
+  }
+
+  /** What the scripts of a page do about fragments. */
+  answeringOf(page: Share, resolver: Resolver, bytesOf: BytesOf): Answering {
+    const key = keyOf(page);
+    let answering = this.#answering.get(key);
+    if (answering === undefined) {
+      const { entries } = runListOf(page, page.scripts, { files: this.#files, resolver, bytesOf });
+      const facts = entries.flatMap((entry) => (typeof entry.facts === 'string' ? [] : entry.facts));
+      answering = {
+        readsFragment: facts.some((one) => one.readsFragment),
+        isUnknown: entries.some((one) => one.facts === 'unknown') || facts.some((one) => one.isUnknown),
+        ids: new Set(facts.flatMap(({ ids }) => [...ids])),
+      };
+      this.#answering.set(key, answering);
+    }
+    return page.readsFragment ? { ...answering, readsFragment: true } : answering;
   }
 
   /** The scripts of one page as they run. */

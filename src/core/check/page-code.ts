@@ -91,6 +91,11 @@ function sourceOf(written: string, leads: Leads): CodeSource {
     : { in: 'nowhere', written: detachShared(written) };
 }
 
+/** True where an event handler of the page reads the fragment of its address. */
+export function handlersReadFragment(page: PageFacts | null): boolean {
+  return (page?.handlers ?? []).some(({ text }) => factsOfCode(text, 'handler')?.readsFragment);
+}
+
 /** Names that the page's event handlers need as they run, and that neither browsers nor their elements give. */
 export function handlerNeedsOf(page: PageFacts | null): readonly HandlerNeed[] {
   if (page === null || page.handlers.length === 0) return none;

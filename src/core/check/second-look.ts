@@ -104,7 +104,7 @@ export class SecondLook {
     return draft === null ? [] : [placed(draft, extent)];
   }
 
-  /** Findings on spots of other pages that are not there. */
+  /** Findings on spots of pages that none of their elements answers. */
   missingSpots(bytesOf: BytesOf): Iterable<readonly Finding[]> {
     this.#looks++;
     for (const [file, share] of this.#waiting) {
@@ -120,9 +120,9 @@ export class SecondLook {
     const { file, base } = share;
     return this.#readAgain(share, bytesOf, (reference, lead) => {
       const hash = reference.written.indexOf('#');
-      // Spots of the file itself are part of its share.
-      if (hash < 0 || lead.found === null || lead.found.path === file) return [];
-      if (this.#isThere(lead.found.path, reference.written.slice(hash + 1))) return [];
+      const page = lead.isOwn ? file : lead.found?.path;
+      if (hash < 0 || page === undefined) return [];
+      if (this.#isThere(page, reference.written.slice(hash + 1))) return [];
       return draftOfSpot(file, base, reference, this.site) ?? [];
     });
   }

@@ -52,7 +52,7 @@ export interface Share {
   /** What the names of files in the inventory have a part in. */
   readonly suspected: readonly Finding[];
   readonly suspects: readonly Suspect[];
-  /** Spots of other pages that it leads to, each once: their numbers in the `Spots` of the check. */
+  /** Spots of other pages that it leads to, and missing ones of its own, each once: their numbers in the `Spots` of the check. */
   readonly spots: readonly number[];
   readonly runAddresses: readonly RunAddress[];
   /** The sources of the workers that its own code starts. */
@@ -67,6 +67,8 @@ export interface Share {
   /** Of a page: what it runs, in the order of the page, and what its event handlers need. */
   readonly scripts: readonly ScriptTag[];
   readonly handlers: readonly HandlerNeed[];
+  /** Of a page: an event handler reads the fragment of its address. */
+  readonly readsFragment: boolean;
   /** What other hosts are to be asked for, where they are. */
   readonly questions: readonly Question[];
   /** Copies of parts, or the masters, are among what it holds. */

@@ -19,11 +19,10 @@ import { resolveIn } from '../resolve/published.ts';
 import { baseAddress, type Target } from '../resolve/resolve.ts';
 import type { Found, Lead, Leads } from '../resolve/resolver.ts';
 import { isOfLibrary } from '../site/places.ts';
-import { draftOfSpot } from './absent-spots.ts';
 import { type Question, questionOf } from './elsewhere.ts';
 import { isBareSpecifier, isJudged, isWorker } from './judged.ts';
 import type { FileMarks, Marks } from './marks.ts';
-import { handlerNeedsOf, scriptsOf } from './page-code.ts';
+import { handlerNeedsOf, handlersReadFragment, scriptsOf } from './page-code.ts';
 import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 
 /** Kinds whose place in the page is judged. */
@@ -139,6 +138,7 @@ class Taking {
       // What was swallowed may hold scripts.
       scripts: this.#isTorn || isAlias ? [] : scriptsOf(reading, this.#leads, this.#extentOf),
       handlers: this.#isTorn || isAlias ? [] : handlerNeedsOf(page),
+      readsFragment: handlersReadFragment(page),
       questions: this.#questions,
       marksParts,
     };
@@ -165,7 +165,7 @@ class Taking {
       }
       // Pages lead to the same addresses over and over: one link to each is enough, unless there is something to say.
       if (isLink && lead.isSettled && !this.#marks.asked.isFirst(lead.number, this.#serial)) {
-        if (hash >= 0 && lead.found !== null) this.#takeSpot(reference, lead.found, written.slice(hash + 1));
+        if (hash >= 0 && lead.found !== null) this.#takeSpot(lead.found, written.slice(hash + 1));
       } else this.#take(reference, lead, hash);
     }
   }
@@ -224,7 +224,7 @@ class Taking {
     if (reference.standing !== null && judgedByPlace.has(kind))
       this.#judgePlace(reference, found?.path ?? null);
     if (found === null) return;
-    if (hash >= 0) this.#takeSpot(reference, found, written.slice(hash + 1));
+    if (hash >= 0) this.#takeSpot(found, written.slice(hash + 1));
     if (found === this.#own) return;
     if (isLink || kind === 'frame') {
       if (this.#marks.led.isFirst(found.number, this.#serial)) this.#note(this.#leadsTo, found.path);
@@ -240,13 +240,11 @@ class Taking {
     if (own !== undefined) paths.push(own);
   }
 
-  /** Looks for a spot in the page itself, and notes those of other pages. */
-  #takeSpot(reference: Reference, found: Found, fragment: string): void {
+  /** Notes a spot that is to be looked for once all pages are known. */
+  #takeSpot(found: Found, fragment: string): void {
     if (fragment === '') return;
-    if (found === this.#own) {
-      this.#seek(reference, fragment);
-      return;
-    }
+    // Of its own spots only those that are missing are worth a second look.
+    if (found === this.#own && leadsSomewhere(fragment, this.reading.anchors)) return;
     const spot = this.around.resolver.spotOf(found, fragment);
     if (this.#marks.spots.isFirst(spot, this.#serial)) this.#spots.push(spot);
   }
@@ -254,14 +252,6 @@ class Taking {
   #ask(reference: Reference, lead: Lead): void {
     const question = questionOf(reference, lead);
     if (question !== null) this.#questions.push(question);
-  }
-
-  #seek(reference: Reference, fragment: string): void {
-    if (this.reading.page === null) return;
-    if (!leadsSomewhere(fragment, this.reading.anchors)) {
-      const draft = draftOfSpot(this.file, this.#base, reference, this.around.site, this.reading.anchors);
-      if (draft !== null) this.#add(draft);
-    }
   }
 
   /** Whether a rule is to be asked: see `Concerns`. */

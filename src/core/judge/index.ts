@@ -15,6 +15,7 @@ import type {
   Rule,
   RuleFacts,
   SiteRule,
+  SpotRule,
   WaitingRule,
 } from './rule.ts';
 import { absent } from './rules/absent.ts';
@@ -86,7 +87,7 @@ export const addressRules: readonly Rule[] = [
 ];
 
 /** What is said of a spot that is not there. */
-export const spotRule: Rule = absentAnchor;
+export const spotRule: SpotRule = absentAnchor;
 
 const concerns = addressRules.map((rule) => rule.concerns);
 const isAskedAlways = concerns.includes(undefined);

@@ -95,6 +95,21 @@ export interface Rule extends RuleFacts {
   judge(subject: Subject): Verdict | null;
 }
 
+/** What the scripts of a page do about fragments that its elements do not answer. */
+export interface Answering {
+  readonly readsFragment: boolean;
+  /** Nobody can tell what some of them do. */
+  readonly isUnknown: boolean;
+  /** Ids that they give; with an `*` at the end the start of some. */
+  readonly ids: ReadonlySet<string>;
+}
+
+/** A rule about spots of pages. */
+export interface SpotRule extends Rule {
+  /** A finding, as the scripts of the page that it is about make it; null where they answer. */
+  answered(finding: Finding, scripts: Answering): Finding | null;
+}
+
 /** A rule about where in its page a reference stands. */
 export interface PlacingRule extends RuleFacts {
   /** The message; null where the rule has nothing to say. */

@@ -9,6 +9,7 @@ import { Exhausted, Running } from './running/running.ts';
 import { Scope } from './running/scope.ts';
 import { execute } from './running/statements.ts';
 import { foreign, UNKNOWN, type Value } from './running/values.ts';
+import { spotsOfScript } from './script-spots.ts';
 import { type Declared, NOTHING_KNOWN, type ScriptFacts, type Step, type WantedExport } from './steps.ts';
 import { withoutData } from './without-data.ts';
 
@@ -66,6 +67,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   const afterLoad = whatFollows(run);
   const isWhole = text.length <= LONGEST_CALLED;
   const functions = goal !== 'handler' && isWhole ? whatIsCalled(run, program) : new Map();
+  const { readsFragment, ids } = spotsOfScript(program, text, isWhole);
   const anytime = isWhole ? whatMayBe(run) : new Set<string>();
   return {
     atLoad: tidy(atLoad),
@@ -83,6 +85,8 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     inside: new Set(isModule ? scope.names : []),
     isWhole,
     isUnknown: false,
+    readsFragment,
+    ids,
   };
 }
 

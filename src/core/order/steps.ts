@@ -1,4 +1,6 @@
 /** What a script does with global names as it runs: the steps, in their order. */
+import { NO_SPOTS, type ScriptSpots } from './script-spots.ts';
+
 /** Where something stands in a script: from and to which UTF-16 unit of its text. */
 interface Place {
   readonly start: number;
@@ -51,7 +53,7 @@ export interface Declared extends Place {
 }
 
 /** Plain data, but for its maps and sets. */
-export interface ScriptFacts {
+export interface ScriptFacts extends ScriptSpots {
   /** While it runs, in order. */
   readonly atLoad: readonly Step[];
   /** What runs by itself once it has: timers, listeners of the page's own events, a library's ready callbacks. */
@@ -98,4 +100,5 @@ export const NOTHING_KNOWN: ScriptFacts = {
   inside: new Set(),
   isWhole: false,
   isUnknown: true,
+  ...NO_SPOTS,
 };

@@ -4,7 +4,7 @@
 export function leadsSomewhere(fragment: string, anchors: Pick<ReadonlySet<string>, 'has'>): boolean {
   const name = anchorName(fragment);
   if (name === '' || anchors.has(name)) return true;
-  const decoded = decode(name);
+  const decoded = decodeFragment(name);
   return anchors.has(decoded) || decoded.toLowerCase() === 'top';
 }
 
@@ -14,7 +14,8 @@ export function anchorName(fragment: string): string {
   return directive < 0 ? fragment : fragment.slice(0, directive);
 }
 
-function decode(text: string): string {
+/** Percent-decoded, as far as that makes text. */
+export function decodeFragment(text: string): string {
   try {
     return decodeURIComponent(text);
   } catch {

@@ -273,7 +273,7 @@ test('an odd one is told where nine of ten pages have what it lacks, and of fewe
   const odd = (all: number, loading: number) => {
     const pages = Array.from({ length: all }, (_none, index) => [
       `p${index}.html`,
-      index < loading ? '<link rel=stylesheet href=a.css>' : '',
+      `<title>p</title>${index < loading ? '<link rel=stylesheet href=a.css>' : ''}`,
     ]);
     return said({ ...Object.fromEntries(pages), 'a.css': 'a{}' }, 'odd-one-out').length;
   };

@@ -224,6 +224,7 @@ test('a page says what it is, and where it says so', () => {
     },
     {
       doctype: { offset: 0, length: 15 },
+      form: 'page',
       hasMark: false,
       language: 'en',
       title: { offset: 62, length: 14, text: 'Tea & tide' },

@@ -751,6 +751,14 @@ const rows: Readonly<Record<string, readonly Row[]>> = {
     ],
   ],
   'lacks-entry': [[{ 'home.html': page('') }, 'file', null, site('')]],
+  'generator-source': [
+    [
+      site('<a href="a.html">a</a>', { 'a.html': `---\ntitle: A\n---\n${page('', '', 'A')}` }),
+      'file',
+      null,
+      site('<a href="a.html">a</a>', { 'a.html': page('<p>{% block fares %}</p>', '', 'A') }),
+    ],
+  ],
   unused: [
     [
       site('', { 'old.svg': '' }),

@@ -22,6 +22,7 @@ import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
+import { apartFrom } from './apart.ts';
 import { brokenDataOf } from './broken-data.ts';
 import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
@@ -109,6 +110,8 @@ class SiteCheck implements Check {
   #surroundings: Surroundings;
   readonly #ledger = new Ledger();
   readonly #unread = new Map<string, string>();
+  /** HTML files that are no pages. */
+  #apart: ReadonlySet<string> = new Set();
   /** Reports of checks that lie in the site. */
   readonly #ownReports = new Set<string>();
   readonly #secondLook: SecondLook;
@@ -157,6 +160,7 @@ class SiteCheck implements Check {
   loads(page: string, sizes: Sizes): Loads & { readonly scripts: readonly ScriptOfPage[] } {
     const { resolver } = this.#surroundings;
     const { bytesOf } = sizes;
+    this.#tellApart(bytesOf);
     const share = this.#ledger.get(page) as Share;
     const running = this.#loadOrder.runOf(share, resolver, bytesOf);
     const scripts = scriptsOfPage(running, { bytesOf, extentIn: this.#extentsIn(bytesOf) });
@@ -164,6 +168,7 @@ class SiteCheck implements Check {
   }
 
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {
+    this.#tellApart(bytesOf);
     const { entry } = this.#site;
     const { resolver } = this.#surroundings;
     const { used } = this.#judgeRuns();
@@ -244,7 +249,7 @@ class SiteCheck implements Check {
     if (file === this.#surroundings.site.entry)
       this.#surroundings.masters = mastersIn(openPage(file, new Uint8Array(bytes), reading));
     const before = this.#ledger.get(file);
-    const share = shareOf(file, bytes, reading, this.#surroundings);
+    const share = shareOf(file, bytes, reading, this.#surroundings, this.#apart.has(file));
     if (before !== undefined) {
       this.#judgement.forget(file);
       this.#dependents?.remove(before);
@@ -253,6 +258,15 @@ class SiteCheck implements Check {
     this.#loadOrder.note(before, share);
     this.#secondLook.note(share, before);
     this.#dependents?.add(share);
+  }
+
+  /** Tells pages from other HTML files, once all were taken: those that turn out to be something else are taken again. */
+  #tellApart(bytesOf: BytesOf): void {
+    const before = this.#apart;
+    this.#apart = apartFrom(this.#ledger.shares, this.#site.entry);
+    for (const file of this.#apart) if (!before.has(file)) this.take(file, bytesOf(file));
+    for (const file of before)
+      if (!this.#apart.has(file) && this.#ledger.get(file) !== undefined) this.take(file, bytesOf(file));
   }
 
   questions(): readonly Question[] {
@@ -264,6 +278,7 @@ class SiteCheck implements Check {
   }
 
   report(folder: string, bytesOf: BytesOf, choose: Choose = chooseAll): SiteReport {
+    this.#tellApart(bytesOf);
     const { inventory } = this.#site;
     const ledger = this.#ledger;
     const all = [...ledger.speaking].flatMap((share) => [
@@ -278,7 +293,7 @@ class SiteCheck implements Check {
     const { findings, accepted } = choose(graded.toSorted(byPlace));
     return {
       folder,
-      pages: pageAmount(inventory) - this.#ownReports.size,
+      pages: pageAmount(inventory) - this.#ownReports.size - this.#apart.size,
       files: inventory.files.size,
       references: ledger.references,
       external: ledger.external,
@@ -339,13 +354,19 @@ class SiteCheck implements Check {
     return this.#runs.facts;
   }
 
-  /** Spots that no element of their page answers, and no script. */
+  /** Spots that no element of their page answers, no piece that is put into it, and no script. */
   #missingSpots(bytesOf: BytesOf): readonly Finding[] {
     const { resolver } = this.#surroundings;
+    const { used } = this.#judgeRuns();
     return [...this.#secondLook.missingSpots(bytesOf)].flat().flatMap((finding) => {
       const page = this.#ledger.get(finding.target ?? '');
       if (page === undefined) return finding;
-      return spotRule.answered(finding, this.#loadOrder.answeringOf(page, resolver, bytesOf)) ?? [];
+      const scripts = this.#loadOrder.answeringOf(page, resolver, bytesOf);
+      const pieces = (used.get(page.file) ?? []).flatMap((path) => {
+        const piece = this.#ledger.get(path);
+        return piece?.isApart && piece.anchors ? [...piece.anchors] : [];
+      });
+      return spotRule.answered(finding, { ...scripts, ids: new Set([...scripts.ids, ...pieces]) }) ?? [];
     });
   }
 

@@ -31,7 +31,8 @@ export class Reach {
   /** False where it is sure that no page loads the file, and that no host and no browser asks for it by itself. */
   isReached(file: string): boolean {
     // A page that no page leads to is one all the same: visitors come by a direct way.
-    if (!this.isWhole || this.ledger.pages.size === 0 || isPage(file) || isAskedFor(file)) return true;
+    const isOpened = isPage(file) && this.ledger.get(file)?.isApart !== true;
+    if (!this.isWhole || this.ledger.pages.size === 0 || isOpened || isAskedFor(file)) return true;
     this.#reached ??= this.#closure();
     return this.#reached.has(file);
   }

@@ -101,9 +101,11 @@ class Runs {
       for (const path of own) workers.add(path);
       for (const [path, kind] of loads) if (isRun(kind) && !own.includes(path)) files.add(path);
       for (const address of runAddresses) {
-        if (address.as === 'guess') continue;
+        if (address.as === 'guess' && !address.isLoading) continue;
         const found = this.#found(address, file, { pages, base, imports });
         if (found === null) continue;
+        if (this.shares.get(found)?.isApart) files.add(found);
+        else if (address.as === 'guess') continue;
         for (const page of pages) pushTo(this.#used, page.file, found);
         if (address.as === 'worker') workers.add(found);
         else if (isRun(address.reference.kind)) files.add(found);

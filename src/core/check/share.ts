@@ -3,7 +3,7 @@
 import type { PageRecord } from '../judge/rule.ts';
 import type { Master } from '../page/parts.ts';
 import type { Extent } from '../read/lines.ts';
-import type { ImportMap, Kind, Reference } from '../read/reading.ts';
+import type { ImportMap, Kind, PageFacts, Reference } from '../read/reading.ts';
 import type { Finding } from '../report.ts';
 import type { Target } from '../resolve/resolve.ts';
 import type { Resolver } from '../resolve/resolver.ts';
@@ -40,6 +40,10 @@ export interface Share {
   readonly references: number;
   /** References to other hosts. */
   readonly external: number;
+  /** What an HTML file is by its text; null for other files. */
+  readonly form: PageFacts['form'] | null;
+  /** An HTML file that was found to be no page. */
+  readonly isApart: boolean;
   /** Null for files that are no pages, as is `anchors`, and for pages that are there once more by way of a link. */
   readonly record: PageRecord | null;
   readonly anchors: ReadonlySet<string> | null;

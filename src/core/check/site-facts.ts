@@ -65,7 +65,7 @@ export class SiteJudgement {
 
   #facts(): SiteFacts {
     const { site, ledger } = this;
-    const meant = this.#meant;
+    const [meant, mapped] = [this.#meant, this.#mapped];
     const version = ledger.versionOf(['uses']);
     if (version !== this.#usedVersion) {
       const { led, named, byOthers } = ledger.uses;
@@ -78,6 +78,11 @@ export class SiteJudgement {
       samples: this.samples,
       used: this.#used,
       missed: this.#missed,
+      get sources() {
+        return [...ledger.shares.values()]
+          .flatMap(({ file, form }) => (form === 'source' ? file : []))
+          .sort();
+      },
       get pages() {
         return ledger.pages;
       },
@@ -86,8 +91,7 @@ export class SiteJudgement {
       },
       waysFrom(file) {
         const ways = ledger.pages.get(file)?.leadsTo ?? [];
-        const more = meant.get(file);
-        return more === undefined ? ways : [...ways, ...more];
+        return [...ways, ...(meant.get(file) ?? []), ...(mapped.get(file) ?? [])];
       },
     };
   }

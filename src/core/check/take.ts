@@ -32,14 +32,15 @@ const noPaths: ReadonlySet<string> = new Set();
 
 let serial = 0;
 
-/** The share of one file. Keeps nothing of `bytes`. */
+/** The share of one file; `isApart` for an HTML file that is no page. Keeps nothing of `bytes`. */
 export function shareOf(
   file: string,
   bytes: Uint8Array,
   reading: Reading,
   surroundings: Surroundings,
+  isApart = false,
 ): Share {
-  return new Taking(file, bytes, reading, surroundings).share();
+  return new Taking(file, bytes, reading, surroundings, isApart).share();
 }
 
 const endOf = ({ offset, length }: Span) => offset + length;
@@ -79,6 +80,7 @@ class Taking {
     readonly bytes: Uint8Array,
     readonly reading: Reading,
     readonly around: Surroundings,
+    readonly isApart: boolean,
   ) {
     this.#marks = around.marks;
     this.#isTorn = (reading.page?.swallowed.length ?? 0) > 0;
@@ -93,7 +95,8 @@ class Taking {
   share(): Share {
     const { file, reading } = this;
     const { page, encoding } = reading;
-    this.#takeReferences();
+    if (this.isApart) this.#takeApart();
+    else this.#takeReferences();
     for (const { references } of page?.swallowed ?? []) this.#takeSwallowed(references);
     for (const hint of reading.hints) this.#takeGuess(hint);
     for (const folder of reading.folders) this.#takeFolder(folder);
@@ -101,25 +104,27 @@ class Taking {
     const loads = this.#loads ?? noLoads;
     const marksParts = page !== null && page.partMarks.length > 0;
     const isAlias = this.around.site.inventory.aliases.has(file);
-    const record: PageRecord | null =
-      page && !isAlias
-        ? {
-            file,
-            title: this.#isTorn ? null : page.title && { ...page.title, text: detach(page.title.text) },
-            description: this.#isTorn ? null : page.description && detach(page.description),
-            loads,
-            leadsTo: this.#leadsTo,
-            navigation: this.#navigation ?? noPaths,
-            marksParts,
-            samples: this.#samples(),
-          }
-        : null;
+    const isPage = page !== null && !isAlias && !this.isApart;
+    const record: PageRecord | null = isPage
+      ? {
+          file,
+          title: this.#isTorn ? null : page.title && { ...page.title, text: detach(page.title.text) },
+          description: this.#isTorn ? null : page.description && detach(page.description),
+          loads,
+          leadsTo: this.#leadsTo,
+          navigation: this.#navigation ?? noPaths,
+          marksParts,
+          samples: this.#samples(),
+        }
+      : null;
     return {
       file,
       encoding,
       base: this.#base,
       references: this.#references,
       external: this.#external,
+      form: page?.form ?? null,
+      isApart: this.isApart,
       record,
       anchors: page && detachAll(reading.anchors),
       loads,
@@ -136,12 +141,27 @@ class Taking {
       hasOpenHints: this.#hasOpenHints,
       imports: page?.importMap ?? null,
       // What was swallowed may hold scripts.
-      scripts: this.#isTorn || isAlias ? [] : scriptsOf(reading, this.#leads, this.#extentOf),
-      handlers: this.#isTorn || isAlias ? [] : handlerNeedsOf(page),
+      scripts: this.#isTorn || !isPage ? [] : scriptsOf(reading, this.#leads, this.#extentOf),
+      handlers: this.#isTorn || !isPage ? [] : handlerNeedsOf(page),
       readsFragment: handlersReadFragment(page),
       questions: this.#questions,
       marksParts,
     };
+  }
+
+  /** Addresses of a piece count from the pages that it is put into; those of a source from nobody knows where. */
+  #takeApart(): void {
+    const isPiece = this.reading.page?.form === 'piece';
+    for (const reference of this.reading.references) {
+      const { kind, from, written } = reference;
+      const address = written.replace(/#.*$/s, '');
+      if (isPiece && address.trim() !== '' && from === 'file' && kind !== 'module')
+        this.#await(reference, 'address');
+      if (kind !== 'page' && kind !== 'anchor') this.#takeHint(written);
+      const { found } = this.#leads.of(address);
+      if (found !== null && found !== this.#own && (kind === 'page' || kind === 'frame' || kind === 'anchor'))
+        this.#note(this.#leadsTo, found.path);
+    }
   }
 
   #takeReferences(): void {
@@ -344,11 +364,12 @@ class Taking {
     const { file, bytes, reading } = this;
     const { site, masters } = this.around;
     const { page } = reading;
+    if (this.isApart && page?.form === 'source') return;
     const view = { file, reading, site, isBlank: isBlank(bytes) };
     for (const rule of fileRules)
       for (const remark of rule.judgeFile(view)) this.#add(draftOfRemark(rule, file, remark));
     // What a page lacks may stand in what was swallowed.
-    if (page === null || this.#isTorn) return;
+    if (page === null || this.#isTorn || this.isApart) return;
     const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));

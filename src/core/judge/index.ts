@@ -31,6 +31,7 @@ import { empty } from './rules/empty.ts';
 import { fileName } from './rules/file-name.ts';
 import { filler } from './rules/filler.ts';
 import { fromRoot } from './rules/from-root.ts';
+import { generatorSource } from './rules/generator-source.ts';
 import { hostDependent } from './rules/host-dependent.ts';
 import { inlineCode } from './rules/inline-code.ts';
 import { insecure } from './rules/insecure.ts';
@@ -158,6 +159,7 @@ export const pageRules: readonly PageRule[] = [
 ];
 
 export const siteRules: readonly SiteRule[] = [
+  generatorSource,
   twinNames,
   wrongPlace,
   sameTitle,

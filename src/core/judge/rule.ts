@@ -297,6 +297,8 @@ export interface SiteFacts {
   readonly samples: readonly string[];
   /** Files that something refers to or that a script names, and folders of files whose names a script puts together. */
   readonly used: ReadonlySet<string>;
+  /** HTML files that are sources for a generator. */
+  readonly sources: readonly string[];
   /** Links that lead nowhere, and that a reference leads to or through. */
   readonly missed: ReadonlySet<string>;
   /** For each file that is loaded: as what. */

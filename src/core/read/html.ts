@@ -94,6 +94,7 @@ class HtmlReader implements TagSink {
 
   comment(start: number, end: number): void {
     this.#facts.comment(start, end);
+    this.#references.include(start, end);
     if (end === this.#bytes.length || this.source.plain.slice(start + 4, end).includes('<!--'))
       this.#swallow(openComment(this.source.plain, start, end));
   }
@@ -197,10 +198,13 @@ class HtmlReader implements TagSink {
     const slot = addressSlot(this.#bytes, tag);
     if (slot < 0 || this.construction.foreign) return;
     const name = this.source.text(tag.nameStart, tag.nameEnd).toLowerCase();
-    const near = meantElement(name);
-    if (near === null || this.construction.inside === 'template') return;
     const start = tag.attributes[slot + Slot.ValueStart] as number;
     const end = tag.attributes[slot + Slot.ValueEnd] as number;
+    // A custom element that is given a page probably shows it.
+    if (name.includes('-') && /\.html?$/i.test(this.source.text(start, end)))
+      this.#references.hint(start, end, 'loading');
+    const near = meantElement(name);
+    if (near === null || this.construction.inside === 'template') return;
     const attributeName = tag.attributes[slot + Slot.NameStart] as number;
     const holder = holderOf(
       'markup',

@@ -157,6 +157,11 @@ export interface InlineScript extends PageCode {
 
 /** What a page says of itself; each with its place, null where it is missing. */
 export interface PageFacts {
+  /**
+   * What it is by its text: a piece has no doctype, `html`, `head`, `body` or `title` of its own; a source begins with
+   * settings for a generator, or has template tags where a page has none.
+   */
+  readonly form: 'page' | 'piece' | 'source';
   /** True where the file begins with a byte order mark. */
   readonly hasMark: boolean;
   readonly doctype: Span | null;

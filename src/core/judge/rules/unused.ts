@@ -35,9 +35,10 @@ export const unused: SiteRule = {
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
   looksAt: ['names', 'pages', 'uses'],
-  judgeSite({ site, pages, used, missed }) {
+  judgeSite({ site, pages, used, missed, sources }) {
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
+    const apart = new Set(sources);
     const folders = foldersOf(site.inventory);
     // A script that names a folder may put the name of any file in it together.
     const isNamed = inherited(({ path }) => (path !== '' && used.has(path) ? true : null));
@@ -48,6 +49,7 @@ export const unused: SiteRule = {
           !site.inventory.aliases.has(path) &&
           isNamed(folders.get(folderOf(path)) as Folder) === null &&
           !pages.has(path) &&
+          !apart.has(path) &&
           !isAskedFor(path) &&
           !liesBeside(path) &&
           !inUse.has(libraryOf(path, libraries)),

@@ -17,6 +17,7 @@ import type { Source } from '../source.ts';
 import type { Inside } from './construction.ts';
 import { attributes, elements } from './names.ts';
 import { nearMiss } from './near-misses.ts';
+import { formOfPage } from './page-form.ts';
 import { marksPart } from './part-marks.ts';
 import { scriptType } from './relations.ts';
 import type { NameWatcher, TagAttributes } from './tag-attributes.ts';
@@ -170,6 +171,7 @@ export class PageFactsReader implements NameWatcher {
   facts(): PageFacts {
     const { bytes } = this.source;
     return {
+      form: formOfPage(this.source, this.#doctype !== null || this.#title !== null),
       hasMark: hasMark(bytes),
       doctype: this.#doctype,
       language: this.#language,

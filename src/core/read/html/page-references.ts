@@ -193,13 +193,18 @@ export class PageReferences {
   }
 
   /** An address that nothing loads keeps its file from being unused. */
-  hint(start: number, end: number): void {
-    this.hints.push({
-      offset: start,
-      length: end - start,
-      written: this.tag.decoded(start, end),
-      use: 'piece',
-    });
+  hint(start: number, end: number, use: Hint['use'] = 'piece'): void {
+    this.hints.push({ offset: start, length: end - start, written: this.tag.decoded(start, end), use });
+  }
+
+  /** A comment by which some servers put another file in its place. */
+  include(start: number, end: number): void {
+    if (this.#bytes[start + '<!--'.length] !== Byte.Hash) return;
+    const [opening, written] =
+      /^<!--#include\s+(?:virtual|file)\s*=\s*["']?([^\s"'>]+)/.exec(this.source.text(start, end)) ?? [];
+    if (opening === undefined || written === undefined) return;
+    const offset = start + opening.length - written.length;
+    this.hints.push({ offset, length: written.length, written, use: 'loading' });
   }
 
   /** The value of a `style` attribute, or of one that is a CSS property. */

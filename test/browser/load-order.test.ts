@@ -1,6 +1,7 @@
 /** What a script needs and does not find, and what a browser refuses, are what the check says, page by page. */
 import assert from 'node:assert/strict';
 import { type TestContext, test } from 'node:test';
+import { elementCases } from '../corpus/element-cases.ts';
 import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
 import { orderLines } from '../corpus/load-order-lines.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
@@ -9,11 +10,14 @@ import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 const newPage = pagesOfBrowser();
 /** Pages that are open at once: most of their time they wait. */
 const AT_ONCE = 3;
-const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse)$/;
+const RULES =
+  /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse|before-its-element|element-left-out)$/;
 
 function filesOf({ markup, files }: OrderCase): Files {
+  const start =
+    '<!doctype html><html lang="en"><meta charset="utf-8"><title>x</title><link rel=icon href=data:,><body>\n';
   return {
-    'index.html': `<!doctype html><html lang="en"><meta charset="utf-8"><title>x</title><link rel=icon href=data:,><body>\n${markup}</body></html>`,
+    'index.html': markup.startsWith('<!') ? markup : `${start}${markup}</body></html>`,
     ...files,
   };
 }
@@ -84,13 +88,15 @@ function failureOf(text: string, file: string, line: number): string {
   }
   const early = /^ReferenceError: Cannot access '(\S+)' before/.exec(text)?.[1];
   if (missing !== null) return `${file}:${line} ${early ?? missing[1]}`;
-  return /^TypeError: (?:Cannot read properties of undefined|\S+ is not a function)/.test(text)
+  return /^TypeError: (?:Cannot (?:read|set) properties of (?:undefined|null)|Cannot destructure .*\bnull\b|\S+ is not a function|Failed to execute .* is not of type)/.test(
+    text,
+  )
     ? `${file}:${line}`
     : '';
 }
 
 test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
-  const cases = [...orderCases, ...orderLines];
+  const cases = [...orderCases, ...orderLines, ...elementCases];
   const failures = await failuresOf(t, cases);
   const wrong: string[] = [];
   for (const [index, one] of cases.entries()) {

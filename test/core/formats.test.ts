@@ -234,7 +234,7 @@ test('a page says what it is, and where it says so', () => {
       base: { offset: 112, after: 0 },
       inlineScripts: 1,
       inlineStyles: 1,
-      code: [{ offset: 248, length: 5, goal: 'script', isAsync: false, text: 'var a' }],
+      code: [{ offset: 248, length: 5, goal: 'script', isAsync: false, isInHead: false, text: 'var a' }],
       handlers: [],
       nearMisses: ['link herf href', 'link src href', 'script scr src', 'img sc src'],
       emptyScripts: [],

@@ -751,6 +751,30 @@ const rows: Readonly<Record<string, readonly Row[]>> = {
     ],
   ],
   'lacks-entry': [[{ 'home.html': page('') }, 'file', null, site('')]],
+  'before-its-element': [
+    [
+      site(
+        '<button id="go">go</button>',
+        { 'a.js': 'document.getElementById("go").click();' },
+        '<script src="a.js"></script>',
+      ),
+      'element',
+      ' defer',
+      site(
+        '<button id="go">go</button>',
+        { 'a.js': 'document.getElementById("go").click();' },
+        '<script src="a.js" defer></script>',
+      ),
+    ],
+  ],
+  'element-left-out': [
+    [
+      site('<button id="tickets">go</button><script>document.querySelector("#tikets").click();</script>'),
+      'element',
+      '#tickets',
+      site('<button id="tickets">go</button><script>document.querySelector("#tickets").click();</script>'),
+    ],
+  ],
   'generator-source': [
     [
       site('<a href="a.html">a</a>', { 'a.html': `---\ntitle: A\n---\n${page('', '', 'A')}` }),

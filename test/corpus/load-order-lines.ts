@@ -101,7 +101,7 @@ const lines: readonly string[] = [
   'Object.defineProperties(window, { made24: { value: 1 } }); made24;',
   'Reflect.set(window, "made25", 1); made25;',
   '(function () { this.made26 = 1; })(); made26;',
-  '(function () { "use strict"; this.made27 = 1; })();',
+  '(function () { "use strict"; try { this.made27 = 1; } catch {} })();',
   'var self2 = window; self2.made28 = 1; made28;',
   'top.made29 = 1;',
   'for (var i30 = 0; i30 < 0; i30++) missing();',

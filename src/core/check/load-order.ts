@@ -4,21 +4,23 @@ import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { nameRules } from '../judge/index.ts';
 import type { Answering } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
-import { type IsThere, runPage } from '../order/page-run.ts';
+import { type FindElement, type IsThere, runPage } from '../order/page-run.ts';
 import { holderOf } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
-import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
+import { elementFindings } from './element-lacks.ts';
 import type { Ledger } from './ledger.ts';
 import { elementPlace, NameContext, namedIn } from './name-context.ts';
 import { mendsFor } from './order-mends.ts';
 import type { ScriptTag } from './page-code.ts';
+import { finderFor } from './page-elements.ts';
 import { refusalsOf } from './refusals.ts';
 import { type Entry, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
+import { spotIn } from './spot-in.ts';
 import { lackingNeeds, statedLacks } from './stated-needs.ts';
 import { waitingOn } from './waiting.ts';
 
@@ -78,6 +80,7 @@ export class LoadOrder {
     const told = [
       ...refusalsOf(running, this.ledger, sources),
       ...running.flatMap((page) => waitingOn(page, sources)),
+      ...elementFindings(running, this.#files, sources),
     ];
     const failing = running.filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
@@ -127,11 +130,22 @@ export class LoadOrder {
       libraries.some(
         (index) => before.has(index) && this.#files.mayMake(list.entries[index] as Entry, name, bytesOf),
       );
-    const run = runPage(list.entries, (name, _script, before) => isMade(name, before));
+    const sought: Parameters<FindElement>[] = [];
+    const run = runPage(
+      list.entries,
+      (name, _script, before) => isMade(name, before),
+      (query, script, before, isLate) => {
+        sought.push([query, script, new Set(before), isLate]);
+        return 'there';
+      },
+    );
     const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
+    const isByElements = wanted.size + sought.length > 0;
     return alike.map((share) => {
       const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
-      if (own.length === 0) return { share, list, run, isByElements: wanted.size > 0 };
+      const find = finderFor(share, list, this.#files, bytesOf);
+      const lacksElements = sought.some((query) => find(...query) !== 'there');
+      if (own.length === 0 && !lacksElements) return { share, list, run, isByElements };
       const isThere: IsThere = (name, script, before, isAfterLoad) => {
         if (isMade(name, before)) return true;
         const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
@@ -139,7 +153,7 @@ export class LoadOrder {
         const tag = share.scripts[entry.tag] as ScriptTag;
         return place !== null && (isAfterLoad || entry.runs !== 'at-once' || place < tag.offset);
       };
-      return { share, list, run: runPage(list.entries, isThere), isByElements: true };
+      return { share, list, run: runPage(list.entries, isThere, find), isByElements };
     });
   }
 }
@@ -248,18 +262,6 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
 }
 
 const NAME = holderOf('script', '', 'name');
-
-function spotIn(
-  share: Share,
-  { file, tag }: Entry,
-  place: { readonly start: number; readonly end: number },
-  files: ScriptFiles,
-  bytesOf: BytesOf,
-): Pick<Lack, 'file' | 'span'> {
-  if (file !== null) return { file, span: spotOfCode(bytesOf(file), files.encodingOf(file), null, place) };
-  const within = share.scripts[tag] as ScriptTag;
-  return { file: share.file, span: spotOfCode(bytesOf(share.file), share.encoding, within, place) };
-}
 
 /** One finding for what a rule says of a spot, with the pages of which it does, where that is not all. */
 function findingsOf(

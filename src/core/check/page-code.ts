@@ -3,6 +3,7 @@ import { factsOfCode } from '../order/code-facts.ts';
 import { isOfElement } from '../order/handler-names.ts';
 import type { ScriptFacts } from '../order/steps.ts';
 import { detach, detachShared } from '../read/detach.ts';
+import { decoderFor } from '../read/encoding.ts';
 import { isAttribute } from '../read/holder.ts';
 import type { Extent } from '../read/lines.ts';
 import type { PageFacts, Reading, Reference, Span } from '../read/reading.ts';
@@ -27,6 +28,7 @@ export interface ScriptTag extends Span {
   readonly blocking: Blocking | null;
   readonly source: CodeSource;
   readonly goal: 'script' | 'module';
+  readonly isInHead: boolean;
   readonly runs: 'at-once' | 'deferred' | 'async';
 }
 
@@ -46,12 +48,13 @@ export function scriptsOf(
   extentOf: (span: Span) => Extent,
 ): readonly ScriptTag[] {
   if (page === null) return none;
-  const tags: ScriptTag[] = page.code.map(({ offset, length, goal, isAsync, text }) => {
+  const tags: ScriptTag[] = page.code.map(({ offset, length, goal, isAsync, isInHead, text }) => {
     const runs = goal === 'script' ? 'at-once' : isAsync ? 'async' : 'deferred';
     return {
       offset,
       length,
       goal,
+      isInHead,
       runs,
       source: { in: 'page', facts: factsOfCode(text, goal) },
       blocking: null,
@@ -69,8 +72,9 @@ function tagOf(reference: Reference, leads: Leads, extentOf: (span: Span) => Ext
   const runs = standing?.document === 0 ? whenRun(reference) : null;
   if (runs === null || (kind !== 'script' && kind !== 'module')) return null;
   const isBlocking = runs === 'at-once' && standing?.region === 'head';
+  const isInHead = standing?.region !== 'body';
   const blocking = isBlocking ? { written: detachShared(written), extent: extentOf(reference) } : null;
-  return { offset, length, goal: kind, runs, source: sourceOf(written, leads), blocking };
+  return { offset, length, goal: kind, isInHead, runs, source: sourceOf(written, leads), blocking };
 }
 
 /** When the source of a script element runs (HTML 4.12.1); null for one that does not, and for what is none. */
@@ -89,6 +93,15 @@ function sourceOf(written: string, leads: Leads): CodeSource {
   return lead.elsewhere
     ? { in: 'host', address: detachShared(written) }
     : { in: 'nowhere', written: detachShared(written) };
+}
+
+/** The code of a script that stands in its page. */
+export function codeOf(
+  bytes: Uint8Array,
+  { encoding }: { readonly encoding: string },
+  { offset, length }: Span,
+): string {
+  return decoderFor(encoding).decode(bytes.subarray(offset, offset + length));
 }
 
 /** True where an event handler of the page reads the fragment of its address. */

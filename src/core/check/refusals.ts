@@ -5,11 +5,10 @@ import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { refusalRule } from '../judge/index.ts';
 import { makeModule } from '../mend/script-tags.ts';
 import { refusalOf } from '../order/script-facts.ts';
-import { decoderFor } from '../read/encoding.ts';
 import { spotOfCode, textOfScript } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Ledger } from './ledger.ts';
-import type { ScriptTag } from './page-code.ts';
+import { codeOf, type ScriptTag } from './page-code.ts';
 import type { Entry } from './run-list.ts';
 import type { RunningPage, Sources } from './running-page.ts';
 import type { Share } from './share.ts';
@@ -53,10 +52,6 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, { bytesOf, extentI
   const draft = draftOfRemark(refusalRule, file, { ...span, written: '', target: file, ...said });
   const mends = isModular ? mendsOf(alike, entry, bytesOf) : [];
   return [{ ...placed(draft, extentIn(file, span)), mends }];
-}
-
-function codeOf(bytes: Uint8Array, { encoding }: Share, { offset, length }: ScriptTag): string {
-  return decoderFor(encoding).decode(bytes.subarray(offset, offset + length));
 }
 
 /** The pages say what it is. */

@@ -3,11 +3,13 @@
 import { pushTo } from '../group-by.ts';
 import { throwsInBrowsers } from '../order/made-names.ts';
 import { namesOf } from '../order/page-run.ts';
+import { saidIn } from '../order/said-words.ts';
 import { type Goal, scriptFacts } from '../order/script-facts.ts';
 import { NOTHING_KNOWN, type ScriptFacts } from '../order/steps.ts';
 import { textOfScript } from '../read/spot-of-code.ts';
 import { extensionOf, nameOf } from '../site/inventory.ts';
 import type { Ledger } from './ledger.ts';
+import { codeOf, type ScriptTag } from './page-code.ts';
 import type { Entry } from './run-list.ts';
 import type { Share } from './share.ts';
 
@@ -36,6 +38,8 @@ type BytesOf = (path: string) => Uint8Array;
 export class ScriptFiles {
   readonly #known = new Map<string, { readonly share: Share; readonly facts: ScriptFacts | null }>();
   readonly #mentions = new Map<string, boolean>();
+  /** The strings of scripts, by what is known of them. */
+  readonly #said = new WeakMap<ScriptFacts, string>();
   /** Names that the settings state, by the script that makes them. */
   readonly #stated = new Map<string, readonly string[]>();
 
@@ -89,6 +93,22 @@ export class ScriptFiles {
       this.#mentions.set(key, may);
     }
     return may;
+  }
+
+  /** How often a word is among the strings of a script of `page`, but for those by which it looks for elements. */
+  says({ file, goal, tag, facts }: Entry, word: string, page: Share, bytesOf: BytesOf): number {
+    if (typeof facts === 'string') return 0;
+    let said = this.#said.get(facts);
+    if (said === undefined) {
+      const text =
+        file === null
+          ? codeOf(bytesOf(page.file), page, page.scripts[tag] as ScriptTag)
+          : this.#textOf(file, bytesOf);
+      said = saidIn(text, goal, facts.isWhole);
+      this.#said.set(facts, said);
+    }
+    const escaped = word.replace(/[^\w-]/g, '\\$&');
+    return said.match(new RegExp(`(?<![\\w-])${escaped}(?![\\w-])`, 'g'))?.length ?? 0;
   }
 
   /** The file of the site that a script of another host is, by its name. */

@@ -47,6 +47,8 @@ export interface Share {
   /** Null for files that are no pages, as is `anchors`, and for pages that are there once more by way of a link. */
   readonly record: PageRecord | null;
   readonly anchors: ReadonlySet<string> | null;
+  /** Where the last of its anchors stands. */
+  readonly lastAnchor: number;
   /** What it loads, and as what; what it leads to; what else it names. */
   readonly loads: ReadonlyMap<string, Kind>;
   readonly leadsTo: readonly string[];

@@ -127,6 +127,7 @@ class Taking {
       isApart: this.isApart,
       record,
       anchors: page && detachAll(reading.anchors),
+      lastAnchor: reading.lastAnchor,
       loads,
       leadsTo: this.#leadsTo,
       names: this.#names,

@@ -6,6 +6,7 @@ import type { Addressed } from '../resolve/resolver.ts';
 import type { SiteView } from '../resolve/subject.ts';
 import type {
   AnswerRule,
+  ElementRule,
   FileRule,
   NameRule,
   PageRule,
@@ -22,11 +23,13 @@ import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';
 import { backslash } from './rules/backslash.ts';
+import { beforeItsElement } from './rules/before-its-element.ts';
 import { beforeItsLibrary } from './rules/before-its-library.ts';
 import { beyondSite } from './rules/beyond-site.ts';
 import { blockingScript } from './rules/blocking-script.ts';
 import { callsNothing } from './rules/calls-nothing.ts';
 import { doesNotParse } from './rules/does-not-parse.ts';
+import { elementLeftOut } from './rules/element-left-out.ts';
 import { empty } from './rules/empty.ts';
 import { fileName } from './rules/file-name.ts';
 import { filler } from './rules/filler.ts';
@@ -142,6 +145,9 @@ export const nameRules: readonly NameRule[] = [
   nobodyMakes,
 ];
 
+/** Rules about elements that scripts use: the first one with something to say speaks for it. */
+export const elementRules: readonly ElementRule[] = [beforeItsElement, elementLeftOut];
+
 export const fileRules: readonly FileRule[] = [swallowed, withoutEffect, doesNotParse, nothingInIt];
 
 export const pageRules: readonly PageRule[] = [
@@ -182,6 +188,7 @@ export const allRules: readonly RuleFacts[] = [
     ...repeatRules,
     ...answerRules,
     ...nameRules,
+    ...elementRules,
     ...fileRules,
     ...pageRules,
     ...siteRules,

@@ -250,6 +250,30 @@ export interface RefusalRule extends RuleFacts {
   }): Pick<Remark, 'message' | 'holder'>;
 }
 
+/** An element that a script uses, and that is not there when it does. Scripts are called as in {@link MissingName}. */
+export interface MissingElementFacts {
+  /** The element, as a selector. */
+  readonly selector: string;
+  readonly user: string;
+  readonly page: string;
+  /** See `MissingElement` of `order/page-run.ts`. */
+  readonly is: 'further-down' | 'racing' | 'nowhere';
+  /** Where the page has it, as `page:line`; null where it does not. */
+  readonly at: string | null;
+  /** It is looked for once the page is there. */
+  readonly isAfterLoad: boolean;
+  /** What is there and nearly the same. */
+  readonly near: string | null;
+  /** Other pages that run the script, and have it. */
+  readonly others: readonly string[];
+}
+
+/** A rule about elements that scripts use. */
+export interface ElementRule extends RuleFacts {
+  /** Null where the rule has nothing to say. */
+  judgeElement(missing: MissingElementFacts): Pick<Remark, 'message' | 'grade'> | null;
+}
+
 /** A rule about names that scripts need. */
 export interface NameRule extends RuleFacts {
   /** Null where the rule has nothing to say. */

@@ -51,6 +51,25 @@ export function moveTag(bytes: Uint8Array, encoding: string, moved: Span, before
   ];
 }
 
+/** Moves a script to the end of the body; null where that cannot be done by moving. */
+export function moveTagToEnd(bytes: Uint8Array, encoding: string, moved: Span): Edit[] | null {
+  const text = oneCharacterAByte(bytes);
+  const one = elementAt(text, moved);
+  const lower = text.toLowerCase();
+  const ends = [lower.lastIndexOf('</body'), lower.lastIndexOf('</html'), text.length];
+  const end = ends.find((at) => at >= 0) as number;
+  if (one === null || one.end > end) return null;
+  const own = withLine(text, one);
+  const target = withLine(text, { start: end, end, tagEnd: end });
+  const isByLines = own.end > one.end && target.indent === text.slice(target.start, end);
+  const written = decoderFor(encoding).decode(bytes.subarray(own.start, own.end));
+  const at = isByLines ? target.start : end;
+  return [
+    { start: own.start, end: own.end, text: '' },
+    { start: at, end: at, text: written },
+  ];
+}
+
 /** Puts markup on a line of its own before a script. */
 export function insertTag(bytes: Uint8Array, before: Span, markup: string): Edit | null {
   const text = oneCharacterAByte(bytes);

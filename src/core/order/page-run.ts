@@ -1,6 +1,7 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
 import { pushTo } from '../group-by.ts';
 import { Declarations } from './declarations.ts';
+import type { ElementQuery } from './element-query.ts';
 import { serverNames } from './given-names.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
@@ -34,7 +35,15 @@ export interface Missing {
   readonly declaredBy?: number | 'browser';
 }
 
+/** An element that is needed and not there. */
+export interface MissingElement extends Pick<Missing, 'script' | 'step' | 'at' | 'isAfterLoad'> {
+  readonly query: ElementQuery;
+  /** The page has it further down; or does, and nobody can tell whether that is there yet; or has it nowhere. */
+  readonly is: 'further-down' | 'racing' | 'nowhere';
+}
+
 export interface PageRun {
+  readonly missingElements: readonly MissingElement[];
   readonly missing: readonly Missing[];
   /** In the order in which they run, as numbers of the list; those that run whenever they come are last. */
   readonly order: readonly number[];
@@ -51,6 +60,16 @@ export type IsThere = (
   isAfterLoad: boolean,
 ) => boolean;
 
+/** Where the page has an element as a script runs; the element may be there where nobody can tell. */
+export type FindElement = (
+  query: ElementQuery,
+  /** Its number in the list. */
+  script: number,
+  before: ReadonlySet<number>,
+  /** It is looked for once the page is there. */
+  isLate: boolean,
+) => 'there' | MissingElement['is'];
+
 /** Functions of other scripts that are followed into each other. */
 const DEEPEST = 20;
 
@@ -58,8 +77,12 @@ const DEEPEST = 20;
  * `isThere` tells names that may be there all the same as a script runs, by the page's elements or by a library that is not
  * known through and through; `before` are the scripts that ran before it.
  */
-export function runPage(scripts: readonly PageScript[], isThere: IsThere): PageRun {
-  return new PageRunner(scripts, isThere).run();
+export function runPage(
+  scripts: readonly PageScript[],
+  isThere: IsThere,
+  findElement: FindElement = () => 'there',
+): PageRun {
+  return new PageRunner(scripts, isThere, findElement).run();
 }
 
 /** The piece of a script that could not go on. */
@@ -77,6 +100,7 @@ class PageRunner {
   #makers: Map<string, number[]> | null = null;
   /** Scripts that run whenever they come, and that nobody has passed yet. */
   readonly #waitingForNobody: number[];
+  readonly #missingElements: MissingElement[] = [];
   readonly #missing: Omit<Missing, 'later' | 'stopped'>[] = [];
   /** All scripts have run. */
   #isAfterLoad = false;
@@ -89,6 +113,7 @@ class PageRunner {
   constructor(
     readonly scripts: readonly PageScript[],
     readonly isThere: IsThere,
+    readonly findElement: FindElement,
   ) {
     this.#waitingForNobody = [...scripts.keys()].filter((index) => scripts[index]?.runs === 'async');
   }
@@ -117,7 +142,8 @@ class PageRunner {
       const isLate = step.does === 'needs' && !isAfterLoad;
       return { ...one, later: isLate ? later : [], stopped: step.does === 'declares' ? [] : stopped };
     });
-    return { missing, order, names: this.#names, isUnknown: this.#isUnknown };
+    const missingElements = this.#missingElements;
+    return { missing, missingElements, order, names: this.#names, isUnknown: this.#isUnknown };
   }
 
   /** What runs by itself once the page is there finds all that scripts made, in whatever order. */
@@ -170,7 +196,7 @@ class PageRunner {
     const clash = runs === 'async' ? null : this.#declarations.declare(number, facts.declared);
     if (clash !== null) {
       const { name, start, end } = clash.declared;
-      const step: Step = { does: 'declares', name, isSure: true, piece: WHOLE, start, end };
+      const step: Step = { does: 'declares', name, isSure: true, piece: WHOLE, start, end, query: null };
       const { declaredBy } = clash;
       this.#missing.push({ script: number, at: number, step, isRace: false, isAfterLoad: false, declaredBy });
       this.#stopped.add(number);
@@ -237,6 +263,8 @@ class PageRunner {
         if (this.#isUnknown || (this.#firstMakers.get(step.name) ?? script) !== script) return true;
         if (isTold) this.#missing.push({ script, at, step, isRace: false, isAfterLoad: this.#isAfterLoad });
         return false;
+      case 'seeks':
+        return !step.isSure || this.#find(script, at, step, isTold);
       case 'needs':
         if (!step.isSure || this.#isUnknown || this.#isMade(step.name, script, isRacing)) return true;
         if (this.isThere(step.name, script, this.#before, this.#isAfterLoad)) return true;
@@ -262,6 +290,16 @@ class PageRunner {
     // Who comes in time is not held up.
     if (isRace) return true;
     return false;
+  }
+
+  /** Looks for an element; false where it is not there. */
+  #find(script: number, at: number, step: Step, isTold: boolean): boolean {
+    const query = step.query as ElementQuery;
+    const isAfterLoad = this.#isAfterLoad;
+    const is = this.findElement(query, script, this.#before, isAfterLoad && query.isLate);
+    if (is === 'there' || (is === 'nowhere' && this.#isUnknown)) return true;
+    if (isTold) this.#missingElements.push({ script, at, step, query, is, isAfterLoad });
+    return is === 'racing';
   }
 
   /** A function that a module imports is called by the file that has it. */

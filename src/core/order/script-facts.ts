@@ -107,9 +107,9 @@ function declaredBySelf({ body }: Program): Declared[] {
 /** Each name once for each way in which it is needed or made: what comes again says nothing new. */
 function tidy(steps: readonly Step[]): readonly Step[] {
   const known = new Set<string>();
-  return steps.filter(({ does, name, isSure, piece }) => {
+  return steps.filter(({ does, name, isSure, piece, query }) => {
     if (does === 'ends' || does === 'unborn' || does === 'unset') return true;
-    const key = `${does} ${name}`;
+    const key = `${does} ${name} ${query?.isLate ?? ''}`;
     if (known.has(key)) return false;
     // What happens in a piece that may not come so far says nothing of what follows.
     if (isSure && (piece === 0 || does === 'makes')) known.add(key);

@@ -1,4 +1,5 @@
 /** What a script does with global names as it runs: the steps, in their order. */
+import type { ElementQuery } from './element-query.ts';
 import { NO_SPOTS, type ScriptSpots } from './script-spots.ts';
 
 /** Where something stands in a script: from and to which UTF-16 unit of its text. */
@@ -13,15 +14,17 @@ export interface Step extends Place {
    * `makes`: from here on the name is there. `needs`: here it must be there. `unborn`: a name of the script's own, before
    * the declaration that makes it (ECMA-262 9.1.1.1.6). `calls`: a function of another script. `unknown`: what nobody can
    * tell, such as code that is put together. `ends`: nothing behind it runs. `unset`: one of its own is
-   * called before it is given a function. `declares`: a name that another script has declared in a way that allows no other
+   * called before it is given a function. `seeks`: here an element of the page must be there. `declares`: a name that another script has declared in a way that allows no other
    * (ECMA-262 16.1.7).
    */
-  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends' | 'unset' | 'declares';
+  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends' | 'unset' | 'seeks' | 'declares';
+  /** Of an element that is sought: how people know it. */
   readonly name: string;
   /** It happens on every run that comes so far; else it may. */
   readonly isSure: boolean;
   /** The piece of the script that ends where a needed name is missing: its number in {@link ScriptFacts.pieces}. */
   readonly piece: number;
+  readonly query: ElementQuery | null;
 }
 
 /**

@@ -42,13 +42,14 @@ export interface Tags {
 /**
  * The tags of a page as tree construction places them (HTML 13.2.6). Of elements that hold others only `html`,
  * `head`, `body` and `frameset` are told with their end tags. What templates hold is no part of the page.
+ * `asScripts` where all attributes are asked for, and what `noscript` holds is no part of it either.
  */
-export function tagsOf(page: Page): Tags {
+export function tagsOf(page: Page, asScripts = false): Tags {
   const { source } = page;
-  const quick = new TagCollector(source, new QuickRules(source.bytes));
+  const quick = new TagCollector(source, new QuickRules(source.bytes), asScripts);
   scanHtml(source, quick);
   if (!quick.stopped) return quick.tags(page);
-  const full = new TagCollector(source, new FullRules(source.bytes));
+  const full = new TagCollector(source, new FullRules(source.bytes), asScripts);
   scanHtml(source, full);
   return full.tags(page);
 }
@@ -69,6 +70,7 @@ class TagCollector implements TagSink {
   constructor(
     readonly source: Source,
     readonly construction: Construction,
+    readonly asScripts: boolean,
   ) {}
 
   text(start: number, end: number): void {
@@ -93,11 +95,12 @@ class TagCollector implements TagSink {
       this.stopped = true;
       return content;
     }
-    if (construction.inside === 'template') return content;
+    if (construction.inside === 'template' || (this.asScripts && construction.inside === 'noscript'))
+      return content;
     const written = source.text(tag.nameStart, tag.nameEnd).toLowerCase();
     const name = construction.foreign ? `${construction.inside}:${written}` : written;
     if (frame.has(name) && !this.#opensFrame(name)) return content;
-    const found = new FoundTag(source, tag, name, construction.region);
+    const found = new FoundTag(source, tag, name, construction.region, this.asScripts || asked.has(name));
     this.#found.push(found);
     if (frame.has(name)) this.#frame.set(name, found);
     if (content !== ContentMode.Data) this.#raw = found;
@@ -160,12 +163,13 @@ class FoundTag implements Tagged {
     tag: Tag,
     readonly name: string,
     readonly region: Tagged['region'],
+    keepsAttributes: boolean,
   ) {
     this.#source = source;
     this.start = tag.start;
     this.end = tag.end;
     this.startTag = { start: tag.start, end: tag.end };
-    this.#attributes = asked.has(name) ? tag.attributes.slice(0, tag.attributeCount * Slot.Width) : NONE;
+    this.#attributes = keepsAttributes ? tag.attributes.slice(0, tag.attributeCount * Slot.Width) : NONE;
   }
 
   attribute(name: string): string | null {

@@ -249,7 +249,9 @@ class HtmlReader implements TagSink {
       this.#references.stylesheet(start, end);
     } else if (this.#element === element.script) {
       if (this.#tag.has(attribute.src)) return facts.ignoredCode(start, end);
-      if (construction.inside !== 'template') facts.code(this.#rawTag.start, start, end, construction.inside);
+      const isInHead = construction.region !== 'body';
+      if (construction.inside !== 'template')
+        facts.code(this.#rawTag.start, start, end, construction.inside, isInHead);
       if (end > start) this.#references.script(start, end);
     }
   }
@@ -280,10 +282,21 @@ class HtmlReader implements TagSink {
 
   reading(encoding: string): Reading {
     const { references, hints, folders, prefixes, faults } = this.#references;
-    const { anchors, base } = this.#facts;
+    const { anchors, lastAnchor, base } = this.#facts;
     const page = this.#facts.facts();
     const inText = inOrder(references);
-    return { encoding, references: inText, hints, folders, prefixes, faults, anchors, base, page };
+    return {
+      encoding,
+      references: inText,
+      hints,
+      folders,
+      prefixes,
+      faults,
+      anchors,
+      lastAnchor,
+      base,
+      page,
+    };
   }
 }
 

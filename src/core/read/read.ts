@@ -81,6 +81,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
   const { page } = reading;
   return {
     ...reading,
+    lastAnchor: offsetOf(reading.lastAnchor),
     references: reading.references.map(move),
     hints: reading.hints.map(move),
     faults: reading.faults.map(move),

@@ -153,6 +153,7 @@ export interface InlineScript extends PageCode {
   readonly goal: 'script' | 'module';
   /** A module that nothing waits for (HTML 4.12.1). */
   readonly isAsync: boolean;
+  readonly isInHead: boolean;
 }
 
 /** What a page says of itself; each with its place, null where it is missing. */
@@ -210,6 +211,8 @@ export interface Reading {
   readonly anchors: ReadonlySet<string>;
   /** The `href` of the first `base` element that has one, as written (HTML 4.2.3). */
   readonly base: string | null;
+  /** Where the last of those stands. */
+  readonly lastAnchor: number;
   /** Null for files that are not pages. */
   readonly page: PageFacts | null;
 }

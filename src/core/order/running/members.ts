@@ -2,6 +2,7 @@
 import type { MemberExpression } from 'acorn';
 import { isGiven } from '../given-names.ts';
 import { invoke } from './calls.ts';
+import { elementProperty } from './elements.ts';
 import { evaluate } from './expressions.ts';
 import { isThere } from './operators.ts';
 import { nameOfKey } from './patterns.ts';
@@ -44,6 +45,8 @@ export function getProperty(run: Running, { owner, key }: Property, node: Member
 }
 
 function readProperty(run: Running, owner: Value, key: string | null, node: MemberExpression): Value {
+  const element = key === null ? undefined : elementProperty(run, owner, key);
+  if (element !== undefined) return element;
   switch (owner.is) {
     case 'global':
       return key === null ? UNKNOWN : run.readGlobal(key, node, true);
@@ -124,8 +127,13 @@ export function setProperty(
       return;
     default:
       if (key !== null && owner.is === 'foreign') run.membersSet.add(`${owner.path}.${key}`);
-      if (key !== null && /^on[a-z]/.test(key)) run.later(value, false);
+      if (key !== null && /^on[a-z]/.test(key)) run.later(value, isOfBody(owner) && key === 'onload');
   }
+}
+
+/** What the body is told of is the window's (HTML 8.1.8.2.1). */
+function isOfBody(owner: Value): boolean {
+  return owner.is === 'element' && owner.query.by === 'body';
 }
 
 function setGlobal(run: Running, key: string | null, value: Value, node: MemberExpression): void {

@@ -1,5 +1,6 @@
 /** What calls of browsers' own functions do with names: which callbacks run at once, and which later. */
 import { type Call, callEach, giveAway, invoke } from './calls.ts';
+import { boundNative, elementCalled } from './elements.ts';
 import type { Running } from './running.ts';
 import {
   elementsOf,
@@ -26,6 +27,8 @@ export function callNative(run: Running, path: string, call: Call): Value {
   const { args, self, node } = call;
   const [first = UNDEFINED, second = UNDEFINED, third = UNDEFINED] = args;
   const name = path.slice(path.lastIndexOf('.') + 1);
+  const found = elementCalled(run, path, call) ?? boundNative(path);
+  if (found !== undefined) return found;
   if (path.startsWith('Function.prototype.') && self.is === 'code') return callMethod(run, name, call);
   if (LATER.test(path)) {
     // Who may call it off may do so in time.
@@ -219,7 +222,10 @@ export function constructNative(run: Running, path: string, call: Call): Value {
   }
   if (path === 'Function') return made(run, args, call);
   // Observers call back when something happens; a proxy may do anything.
-  if (path.endsWith('Observer')) run.later(first, false);
+  if (path.endsWith('Observer')) {
+    run.later(first, false);
+    return native(path);
+  }
   if (path === 'Proxy' && first.is === 'thing') first.isOpen = true;
   for (const arg of args) giveAway(arg);
   return UNKNOWN;

@@ -1,5 +1,6 @@
 /** The state of a script that is followed step by step: what is known so far, and how certain it is to come so far. */
 import type { Node } from 'acorn';
+import { type ElementQuery, selectorOf } from '../element-query.ts';
 import { isGiven, selfNames, serverNames } from '../given-names.ts';
 import type { Piece, PieceKind, Step } from '../steps.ts';
 import { Scope } from './scope.ts';
@@ -120,9 +121,14 @@ export class Running {
     }
   }
 
-  note(does: Step['does'], name: string, { start, end }: Pick<Node, 'start' | 'end'>): void {
+  note(
+    does: Step['does'],
+    name: string,
+    { start, end }: Pick<Node, 'start' | 'end'>,
+    query: ElementQuery | null = null,
+  ): void {
     const { isSure, piece } = this;
-    this.steps.push({ does, name, isSure, piece, start, end });
+    this.steps.push({ does, name, isSure, piece, start, end, query });
   }
 
   /** Counts the calls of a function. */
@@ -185,6 +191,7 @@ export class Running {
   /** What is missing there ends the script (ECMA-262 13.3.2): a property of what is not there is asked for. */
   follow(value: Value, node: Node): void {
     if (value.is === 'foreign' && value.isAsked) this.note('needs', value.path, node);
+    if (value.is === 'element') this.note('seeks', selectorOf(value.query), node, value.query);
   }
 
   /** Notes a member of what another script makes, but for one that this script puts there itself. */

@@ -8,6 +8,7 @@ import type {
   FunctionDeclaration,
   FunctionExpression,
 } from 'acorn';
+import type { ElementQuery } from '../element-query.ts';
 import type { Scope } from './scope.ts';
 
 export type FunctionNode =
@@ -17,7 +18,7 @@ export type FunctionNode =
   | AnonymousFunctionDeclaration;
 export type ClassNode = ClassDeclaration | ClassExpression | AnonymousClassDeclaration;
 
-export type Value = Unknown | Plain | Thing | Code | GlobalObject | Native | Foreign;
+export type Value = Unknown | Plain | Thing | Code | GlobalObject | Native | Foreign | Sought | SoughtList;
 
 interface Unknown {
   readonly is: 'unknown';
@@ -45,6 +46,18 @@ export interface Foreign {
   readonly path: string;
   /** It was asked for as a property of the global object: where it is missing, it is undefined. */
   readonly isAsked: boolean;
+}
+
+/** An element of the page, or null where it has none like that. */
+interface Sought {
+  readonly is: 'element';
+  readonly query: ElementQuery;
+}
+
+/** The elements of the page that are like that. */
+interface SoughtList {
+  readonly is: 'elements';
+  readonly query: ElementQuery;
 }
 
 export const UNKNOWN: Unknown = { is: 'unknown' };

@@ -27,6 +27,7 @@ const { id: attribute } = attributes;
 
 export class PageFactsReader implements NameWatcher {
   readonly anchors = new Set<string>();
+  lastAnchor = 0;
   /** The `href` of the first `base` element that has one, as written. */
   base: string | null = null;
   #basePlace: PageFacts['base'] = null;
@@ -72,7 +73,7 @@ export class PageFactsReader implements NameWatcher {
   }
 
   /** A script without a source, whose tag starts at `tagStart`, and its code. */
-  code(tagStart: number, start: number, end: number, inside: Inside | null): void {
+  code(tagStart: number, start: number, end: number, inside: Inside | null, isInHead: boolean): void {
     const { tag } = this;
     if (end > start) this.inlineScripts.push({ offset: start, length: end - start });
     const type = scriptType(tag.value(attribute.type));
@@ -81,7 +82,7 @@ export class PageFactsReader implements NameWatcher {
       const isRun = inside !== 'noscript' && (type === 'module' || !tag.has(attribute.nomodule));
       const isAsync = type === 'module' && tag.has(attribute.async);
       const text = isRun ? this.source.text(start, end) : '';
-      if (isRun) this.#code.push({ offset: start, length: end - start, goal: type, isAsync, text });
+      if (isRun) this.#code.push({ offset: start, length: end - start, goal: type, isAsync, isInHead, text });
       return;
     }
     if (this.hasNearMiss(tagStart)) return;
@@ -153,7 +154,9 @@ export class PageFactsReader implements NameWatcher {
     // What a template holds is no part of the page, nor is that of a noscript where scripts run.
     if (inside === 'template' || inside === 'noscript') return;
     const anchor = this.tag.value(name);
-    if (anchor) this.anchors.add(anchor);
+    if (!anchor) return;
+    this.anchors.add(anchor);
+    this.lastAnchor = this.tag.startOf(name);
   }
 
   inert(

@@ -1,0 +1,221 @@
+/** Elements that scripts of pages need and do not find, told once for all pages, with what settles it. */
+import type { FileEdit } from '../change/edit.ts';
+import { groupBy, pushTo } from '../group-by.ts';
+import { draftOfRemark, placed } from '../judge/drafts.ts';
+import { elementRules } from '../judge/index.ts';
+import { addAttribute, moveTagToEnd } from '../mend/script-tags.ts';
+import { type ElementQuery, selectorOf } from '../order/element-query.ts';
+import { type MissingElement, type PageScript, runPage } from '../order/page-run.ts';
+import { agreesWithAscii } from '../read/encoding.ts';
+import { holderOf } from '../read/holder.ts';
+import { isPage } from '../read/read.ts';
+import type { Finding, Mend } from '../report.ts';
+import { nearestName } from './near-name.ts';
+import type { ScriptTag } from './page-code.ts';
+import { elementsOf, finderFor, placeOfElement } from './page-elements.ts';
+import type { Entry } from './run-list.ts';
+import { calledIn, type RunningPage, type Sources } from './running-page.ts';
+import type { ScriptFiles } from './script-files.ts';
+import { spotIn } from './spot-in.ts';
+
+const ELEMENT = holderOf('script', '', 'element');
+/** Of so many pages the tags are changed by one mend. */
+const MOST_PAGES = 500;
+
+interface ElementLack {
+  readonly page: RunningPage;
+  readonly found: MissingElement;
+}
+
+export function elementFindings(
+  running: readonly RunningPage[],
+  files: ScriptFiles,
+  sources: Sources,
+): Finding[] {
+  const lacks = running.flatMap((page): ElementLack[] =>
+    page.run.missingElements.map((found) => ({ page, found })),
+  );
+  if (lacks.length === 0) return [];
+  const runners = runnersOf(running);
+  const groups = groupBy(lacks, ({ page, found }) => {
+    const { file } = page.list.entries[found.at] as Entry;
+    const isNowhere = found.is === 'nowhere';
+    return [
+      file ?? page.share.file,
+      file === null ? tagOf(page, found.at) : '',
+      found.step.start,
+      isNowhere,
+    ].join('\n');
+  });
+  return [...groups.values()].map((alike) => new Telling(alike, runners, files, sources).finding());
+}
+
+function tagOf(page: RunningPage, script: number): number {
+  return (page.list.entries[script] as Entry).tag;
+}
+
+/** The pages that run each file. */
+function runnersOf(running: readonly RunningPage[]): ReadonlyMap<string, readonly string[]> {
+  const runners = new Map<string, string[]>();
+  for (const { list, share } of running)
+    for (const file of new Set(list.entries.flatMap((entry) => entry.file ?? [])))
+      pushTo(runners, file, share.file);
+  return runners;
+}
+
+class Telling {
+  readonly #first: ElementLack;
+
+  constructor(
+    readonly alike: readonly ElementLack[],
+    readonly runners: ReadonlyMap<string, readonly string[]>,
+    readonly files: ScriptFiles,
+    readonly sources: Sources,
+  ) {
+    this.#first = alike[0] as ElementLack;
+  }
+
+  finding(): Finding {
+    const { page, found } = this.#first;
+    const { list, share } = page;
+    const entry = list.entries[found.at] as Entry;
+    const { file, span } = spotIn(share, entry, found.step, this.files, this.sources.bytesOf);
+    const pages = [...new Set(this.alike.map((one) => one.page.share.file))];
+    const all = entry.file === null ? pages : (this.runners.get(entry.file) ?? []);
+    const near = found.is === 'nowhere' ? this.#near() : null;
+    const missing = {
+      selector: selectorOf(found.query),
+      user: calledIn(page, list.entries[found.script] as Entry, this.sources),
+      page: share.file,
+      is: found.is,
+      at: this.#place(),
+      isAfterLoad: found.isAfterLoad && found.query.isLate,
+      near,
+      others: all.filter((path) => !pages.includes(path)),
+    };
+    for (const rule of elementRules) {
+      const said = rule.judgeElement(missing);
+      if (said === null) continue;
+      const remark = { ...span, holder: ELEMENT, written: missing.selector, ...said };
+      const finding = placed(draftOfRemark(rule, file, remark), this.sources.extentIn(file, span));
+      const isEverywhere = isPage(file) || pages.length === all.length;
+      return { ...finding, pages: isEverywhere ? null : pages, mends: this.#mends(near) };
+    }
+    throw new Error('an element that is missing is told by no rule');
+  }
+
+  /** Where the page has it, as people find it. */
+  #place(): string | null {
+    const { page, found } = this.#first;
+    const { share } = page;
+    if (found.is === 'nowhere' || found.query.by === 'body') return null;
+    const place = placeOfElement(share, found.query, this.sources.bytesOf);
+    if (place === null) return null;
+    const { line } = this.sources.extentIn(share.file, { offset: place, length: 1 });
+    return `${share.file}:${line}`;
+  }
+
+  /** What the page has and is called nearly so, as a selector. */
+  #near(): string | null {
+    const { page, found } = this.#first;
+    const { by, word } = singleWord(found.query);
+    if (word === null) return null;
+    const words = elementsOf(page.share, this.sources.bytesOf).wordsOf(by === 'id' ? 'id' : 'class');
+    const near = nearestName(word, words);
+    return near && selectorOf({ by, value: near, index: 0 });
+  }
+
+  #mends(near: string | null): Mend[] {
+    const { found } = this.#first;
+    if (found.is !== 'nowhere') return this.#later();
+    const { literal, by } = found.query;
+    if (near === null || literal === null) return [];
+    return this.#written(by === 'selector' ? near : near.slice(1), literal);
+  }
+
+  /** Another word in the place of the one that was written. */
+  #written(text: string, literal: { readonly start: number; readonly end: number }): Mend[] {
+    const { page, found } = this.#first;
+    const within = { start: literal.start + 1, end: literal.end - 1 };
+    const { file, span } = spotIn(
+      page.share,
+      page.list.entries[found.at] as Entry,
+      within,
+      this.files,
+      this.sources.bytesOf,
+    );
+    const edits = [{ file, start: span.offset, end: span.offset + span.length, text }];
+    return [{ sure: false, title: `write ${text}`, target: null, walk: [], edits }];
+  }
+
+  /** The script waits until the page is there, or stands at its end. */
+  #later(): Mend[] {
+    if (this.alike.length > MOST_PAGES) return [];
+    for (const propose of [this.#deferred, this.#moved]) {
+      const proposals = this.alike.map((lack) => propose.call(this, lack));
+      const edits = proposals.flatMap((one) => one ?? []);
+      if (proposals.some((one) => one === null)) continue;
+      const user = calledIn(
+        this.#first.page,
+        this.#first.page.list.entries[this.#first.found.script] as Entry,
+        this.sources,
+      );
+      const title = propose === this.#deferred ? `defer ${user}` : `move ${user} to the end of the body`;
+      return [{ sure: true, title, target: null, walk: [], edits }];
+    }
+    return [];
+  }
+
+  #deferred({ page, found }: ElementLack): FileEdit[] | null {
+    const { share, list } = page;
+    const { tag: number, file, runs, goal } = list.entries[found.script] as Entry;
+    if (file === null || runs !== 'at-once' || goal !== 'script' || !agreesWithAscii(share.encoding))
+      return null;
+    const scripts = list.entries.map(
+      (one): Entry => (one.tag === number ? { ...one, runs: 'deferred' } : one),
+    );
+    if (!this.#holds(page, scripts, share.scripts)) return null;
+    const edit = addAttribute(this.sources.bytesOf(share.file), share.scripts[number] as ScriptTag, 'defer');
+    return edit && [{ file: share.file, ...edit }];
+  }
+
+  #moved({ page, found }: ElementLack): FileEdit[] | null {
+    const { share, list } = page;
+    const { tag: number, runs } = list.entries[found.script] as Entry;
+    if (runs !== 'at-once' || !agreesWithAscii(share.encoding)) return null;
+    const moved = list.entries.filter((one) => one.tag === number);
+    const scripts = [...list.entries.filter((one) => one.tag !== number), ...moved];
+    const tags = share.scripts.map((tag, index) =>
+      index === number ? { ...tag, offset: Number.POSITIVE_INFINITY, isInHead: false } : tag,
+    );
+    if (!this.#holds(page, scripts, tags)) return null;
+    const edits = moveTagToEnd(
+      this.sources.bytesOf(share.file),
+      share.encoding,
+      share.scripts[number] as ScriptTag,
+    );
+    return edits?.map((edit) => ({ file: share.file, ...edit })) ?? null;
+  }
+
+  /** True where the element is there then, and nothing is missing that was not before. */
+  #holds({ share, run }: RunningPage, entries: readonly Entry[], tags: readonly ScriptTag[]): boolean {
+    const { bytesOf } = this.sources;
+    const find = finderFor(share, { entries }, this.files, bytesOf, tags);
+    const after = runPage(entries as readonly PageScript[], () => false, find);
+    const before = new Set(run.missing.map(({ step }) => step.name));
+    return (
+      after.missing.every(({ step }) => before.has(step.name)) &&
+      after.missingElements.every(({ is }) => is === 'nowhere')
+    );
+  }
+}
+
+/** The one id or class that is looked for; the word is null where there is more to it. */
+function singleWord({ by, value }: ElementQuery): {
+  readonly by: 'id' | 'class';
+  readonly word: string | null;
+} {
+  if (by === 'id' || by === 'class') return { by, word: /\s/.test(value) ? null : value };
+  const [, mark, word] = (by === 'selector' && /^([#.])([\w-]+)$/.exec(value)) || [];
+  return { by: mark === '.' ? 'class' : 'id', word: word ?? null };
+}

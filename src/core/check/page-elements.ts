@@ -1,0 +1,102 @@
+/** Whether an element that a script looks for is there as it runs: as the page has it, or as its scripts may make it. */
+import { onceFor } from '../once-for.ts';
+import { type ElementQuery, selectorOf } from '../order/element-query.ts';
+import type { FindElement } from '../order/page-run.ts';
+import { FoundElements } from '../page/find-elements.ts';
+import { openPage } from '../page/page.ts';
+import { parseSelector } from '../page/selector.ts';
+import type { ScriptTag } from './page-code.ts';
+import { type Entry, factsIn, type RunList } from './run-list.ts';
+import type { ScriptFiles } from './script-files.ts';
+import type { Share } from './share.ts';
+
+type BytesOf = (path: string) => Uint8Array;
+
+/** What was found already, by what was looked for; good for as long as the page stays as it is. */
+const known = onceFor((_share: Share) => new Map<string, number | null>());
+
+/** Where the page has an element, as written in its file; null where it has none for certain. */
+export function placeOfElement(share: Share, query: ElementQuery, bytesOf: BytesOf): number | null {
+  const { by, value } = query;
+  // Most ids are told by what is known of the page anyway.
+  if (by === 'id' && share.anchors !== null && !share.anchors.has(value)) return null;
+  const places = known(share);
+  const key = `${by} ${selectorOf(query)}`;
+  let place = places.get(key);
+  if (place === undefined) {
+    place = elementsOf(share, bytesOf).placeOf(query);
+    places.set(key, place);
+  }
+  return place;
+}
+
+let last: { readonly share: Share; readonly elements: FoundElements } | null = null;
+
+/** What is asked of one page is asked together: the last one is kept. */
+export function elementsOf(share: Share, bytesOf: BytesOf): FoundElements {
+  if (last?.share !== share)
+    last = { share, elements: new FoundElements(openPage(share.file, bytesOf(share.file))) };
+  return last.elements;
+}
+
+/** Runs of a page's scripts with its elements; `tags` where some were moved, or run at another time. */
+export function finderFor(
+  share: Share,
+  list: Pick<RunList, 'entries'>,
+  files: ScriptFiles,
+  bytesOf: BytesOf,
+  tags: readonly Pick<ScriptTag, 'offset' | 'isInHead'>[] = share.scripts,
+): FindElement {
+  return (query, script, before, isLate) => {
+    const entry = list.entries[script] as Entry;
+    const { offset, isInHead } = tags[entry.tag] as ScriptTag;
+    const isWhole = isLate || entry.runs === 'deferred';
+    if (query.by === 'body')
+      return isWhole || !isInHead ? 'there' : entry.runs === 'async' ? 'racing' : 'further-down';
+    // All ids of the page stand before it.
+    if (query.by === 'id' && share.anchors?.has(query.value) && (isWhole || offset > share.lastAnchor))
+      return 'there';
+    const place = placeOfElement(share, query, bytesOf);
+    if (place !== null && (isWhole || place < offset)) return 'there';
+    const makers = list.entries.filter((_one, index) => isLate || before.has(index) || index === script);
+    if (mayBeMade(query, makers, share, files, bytesOf)) return 'there';
+    if (place === null) return 'nowhere';
+    return entry.runs === 'async' ? 'racing' : 'further-down';
+  };
+}
+
+/** True where the words that tell the element are among the strings of a script. */
+function mayBeMade(
+  query: ElementQuery,
+  makers: readonly Entry[],
+  page: Share,
+  files: ScriptFiles,
+  bytesOf: BytesOf,
+): boolean {
+  const { words, isId } = wordsOf(query);
+  let said = 0;
+  for (const entry of makers) {
+    const facts = factsIn(entry);
+    if (facts === null) continue;
+    if (isId && [...facts.ids].some((id) => words.some((word) => isGivenAs(id, word)))) return true;
+    for (const word of words) said += files.says(entry, word, page, bytesOf);
+  }
+  // What is looked for is said by who looks for it.
+  return said > (query.literal === null ? 1 : 0);
+}
+
+function isGivenAs(id: string, word: string): boolean {
+  return id.endsWith('*') ? word.startsWith(id.slice(0, -1)) : id === word;
+}
+
+/** The words by which an element is found, the most telling ones. */
+function wordsOf({ by, value }: ElementQuery): { readonly words: readonly string[]; readonly isId: boolean } {
+  if (by === 'id') return { words: [value], isId: true };
+  if (by !== 'selector') return { words: value.split(/\s+/).filter((one) => one !== ''), isId: false };
+  const compounds = (parseSelector(value) ?? []).flat();
+  const words = compounds.flatMap(({ tag, ids, classes, attributes }) => {
+    const telling = [...ids, ...classes, ...attributes.map((one) => one.value || one.name)];
+    return telling.length > 0 || tag === null ? telling : [tag];
+  });
+  return { words, isId: compounds.some(({ ids }) => ids.length > 0) };
+}

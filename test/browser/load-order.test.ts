@@ -4,6 +4,7 @@ import { type TestContext, test } from 'node:test';
 import { elementCases } from '../corpus/element-cases.ts';
 import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
 import { orderLines } from '../corpus/load-order-lines.ts';
+import { memberCases } from '../corpus/member-cases.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 
@@ -88,7 +89,7 @@ function failureOf(text: string, file: string, line: number): string {
   }
   const early = /^ReferenceError: Cannot access '(\S+)' before/.exec(text)?.[1];
   if (missing !== null) return `${file}:${line} ${early ?? missing[1]}`;
-  return /^TypeError: (?:Cannot (?:read|set) properties of (?:undefined|null)|Cannot destructure .*\bnull\b|\S+ is not a function|Failed to execute .* is not of type)/.test(
+  return /^TypeError: (?:Cannot (?:read|set) properties of (?:undefined|null)|Cannot destructure .*\bnull\b|\S+ is not a (?:function|constructor)|Failed to execute .* is not of type)/.test(
     text,
   )
     ? `${file}:${line}`
@@ -96,7 +97,7 @@ function failureOf(text: string, file: string, line: number): string {
 }
 
 test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
-  const cases = [...orderCases, ...orderLines, ...elementCases];
+  const cases = [...orderCases, ...orderLines, ...elementCases, ...memberCases];
   const failures = await failuresOf(t, cases);
   const wrong: string[] = [];
   for (const [index, one] of cases.entries()) {

@@ -4,7 +4,7 @@ import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { nameRules } from '../judge/index.ts';
 import type { Answering } from '../judge/rule.ts';
 import { onceFor } from '../once-for.ts';
-import { type FindElement, type IsThere, runPage } from '../order/page-run.ts';
+import { shownPath } from '../order/member-path.ts';
 import { holderOf } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Finding, Mend } from '../report.ts';
@@ -14,7 +14,7 @@ import type { Ledger } from './ledger.ts';
 import { elementPlace, NameContext, namedIn } from './name-context.ts';
 import { mendsFor } from './order-mends.ts';
 import type { ScriptTag } from './page-code.ts';
-import { finderFor } from './page-elements.ts';
+import { PageRuns } from './page-runs.ts';
 import { refusalsOf } from './refusals.ts';
 import { type Entry, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
@@ -35,24 +35,30 @@ export class LoadOrder {
 
   /** What scripts do about fragments, by what a page runs. */
   readonly #answering = new Map<string, Answering>();
+  readonly #runs: PageRuns;
 
   constructor(
     readonly ledger: Ledger,
     readonly libraries: StatedLibraries,
   ) {
     this.#files = new ScriptFiles(ledger, libraries);
+    this.#runs = new PageRuns(this.#files);
   }
 
   /** Everything may be another one: which files there are has changed. */
   forget(): void {
     this.#said = null;
     this.#answering.clear();
+    this.#runs.forget();
   }
 
   /** Takes note of the share of a file, in place of `before`. */
   note(before: Share | undefined, after: Share | undefined): void {
     const isScript = ((after ?? before) as Share).record === null;
-    if (isScript) this.#answering.clear();
+    if (isScript) {
+      this.#answering.clear();
+      this.#runs.forget();
+    }
     if (this.#said !== null && this.#isTelling(before, after)) this.#said = null;
   }
 
@@ -75,7 +81,7 @@ export class LoadOrder {
       return share !== undefined && isRunning(share) ? share : [];
     });
     const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
-      this.#runAlike(alike, resolver, sources.bytesOf),
+      this.#runs.alike(alike, resolver, sources.bytesOf),
     );
     const told = [
       ...refusalsOf(running, this.ledger, sources),
@@ -118,54 +124,13 @@ export class LoadOrder {
 
   /** The scripts of one page as they run. */
   runOf(page: Share, resolver: Resolver, bytesOf: BytesOf): RunningPage {
-    return this.#runAlike([page], resolver, bytesOf)[0] as RunningPage;
-  }
-
-  /** Pages that run the same; those that have a missing name by an element of theirs are run by themselves. */
-  #runAlike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
-    const [first] = alike as [Share];
-    const list = runListOf(first, first.scripts, { files: this.#files, resolver, bytesOf });
-    const libraries = [...list.entries.keys()].filter((index) => isLibrary(list.entries[index] as Entry));
-    const isMade = (name: string, before: ReadonlySet<number>) =>
-      libraries.some(
-        (index) => before.has(index) && this.#files.mayMake(list.entries[index] as Entry, name, bytesOf),
-      );
-    const sought: Parameters<FindElement>[] = [];
-    const run = runPage(
-      list.entries,
-      (name, _script, before) => isMade(name, before),
-      (query, script, before, isLate) => {
-        sought.push([query, script, new Set(before), isLate]);
-        return 'there';
-      },
-    );
-    const wanted = new Set([...run.missing.map(({ step }) => step.name), ...openNames(first, run)]);
-    const isByElements = wanted.size + sought.length > 0;
-    return alike.map((share) => {
-      const own = [...wanted].filter((name) => elementPlace(share, name, bytesOf) !== null);
-      const find = finderFor(share, list, this.#files, bytesOf);
-      const lacksElements = sought.some((query) => find(...query) !== 'there');
-      if (own.length === 0 && !lacksElements) return { share, list, run, isByElements };
-      const isThere: IsThere = (name, script, before, isAfterLoad) => {
-        if (isMade(name, before)) return true;
-        const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
-        const entry = list.entries[script] as Entry;
-        const tag = share.scripts[entry.tag] as ScriptTag;
-        return place !== null && (isAfterLoad || entry.runs !== 'at-once' || place < tag.offset);
-      };
-      return { share, list, run: runPage(list.entries, isThere, find), isByElements };
-    });
+    return this.#runs.alike([page], resolver, bytesOf)[0] as RunningPage;
   }
 }
 
 /** False for a page that load order says nothing of. */
 function isRunning({ scripts, handlers }: Share): boolean {
   return scripts.length + handlers.length > 0;
-}
-
-/** A script that is not known through and through. */
-function isLibrary({ file, facts }: Entry): boolean {
-  return file !== null && typeof facts !== 'string' && !facts.isWhole;
 }
 
 /** The bytes of the last files that were asked for are not read again. */
@@ -283,7 +248,7 @@ function findingsOf(
   return [...groups.values()].map((group): Finding => {
     const [{ lack: first, rule, said }] = group as [(typeof group)[number]];
     const { file, span, holder, missing, target } = first;
-    const remark = { ...span, holder, written: missing.name, target, ...said };
+    const remark = { ...span, holder, written: shownPath(missing.name), target, ...said };
     const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
     const alike = group.map(({ lack }) => lack);
     const pages = [...new Set(alike.map(({ page }) => page.share.file))];

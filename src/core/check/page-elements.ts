@@ -1,10 +1,13 @@
 /** Whether an element that a script looks for is there as it runs: as the page has it, or as its scripts may make it. */
+import { oneCharacterAByte } from '../bytes.ts';
 import { onceFor } from '../once-for.ts';
 import { type ElementQuery, selectorOf } from '../order/element-query.ts';
 import type { FindElement } from '../order/page-run.ts';
-import { FoundElements } from '../page/find-elements.ts';
+import { FoundElements, PlainMarkup } from '../page/find-elements.ts';
 import { openPage } from '../page/page.ts';
 import { parseSelector } from '../page/selector.ts';
+import { agreesWithAscii, decoderFor } from '../read/encoding.ts';
+import { makeSource } from '../read/source.ts';
 import type { ScriptTag } from './page-code.ts';
 import { type Entry, factsIn, type RunList } from './run-list.ts';
 import type { ScriptFiles } from './script-files.ts';
@@ -24,10 +27,20 @@ export function placeOfElement(share: Share, query: ElementQuery, bytesOf: Bytes
   const key = `${by} ${selectorOf(query)}`;
   let place = places.get(key);
   if (place === undefined) {
-    place = elementsOf(share, bytesOf).placeOf(query);
+    place = plainMarkup(share, bytesOf)?.placeOf(query) ?? elementsOf(share, bytesOf).placeOf(query);
     places.set(key, place);
   }
   return place;
+}
+
+let lastMarkup: { readonly share: Share; readonly markup: PlainMarkup } | null = null;
+
+/** Null where bytes are no characters. */
+function plainMarkup(share: Share, bytesOf: BytesOf): PlainMarkup | null {
+  if (!agreesWithAscii(share.encoding)) return null;
+  if (lastMarkup?.share !== share)
+    lastMarkup = { share, markup: new PlainMarkup(oneCharacterAByte(bytesOf(share.file))) };
+  return lastMarkup.markup;
 }
 
 let last: { readonly share: Share; readonly elements: FoundElements } | null = null;
@@ -35,8 +48,18 @@ let last: { readonly share: Share; readonly elements: FoundElements } | null = n
 /** What is asked of one page is asked together: the last one is kept. */
 export function elementsOf(share: Share, bytesOf: BytesOf): FoundElements {
   if (last?.share !== share)
-    last = { share, elements: new FoundElements(openPage(share.file, bytesOf(share.file))) };
+    last = { share, elements: new FoundElements(markupOf(share, bytesOf(share.file))) };
   return last.elements;
+}
+
+/** A page's text, without a reading of it where it is not needed for that. */
+function markupOf(
+  { file, encoding }: Share,
+  bytes: Uint8Array,
+): ConstructorParameters<typeof FoundElements>[0] {
+  if (!agreesWithAscii(encoding)) return openPage(file, bytes);
+  const source = makeSource(bytes, decoderFor(encoding));
+  return { source, text: (start, end) => source.text(start, end), offsetInFile: (offset) => offset };
 }
 
 /** Runs of a page's scripts with its elements; `tags` where some were moved, or run at another time. */

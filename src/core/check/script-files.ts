@@ -81,8 +81,14 @@ export class ScriptFiles {
   }
 
   /** True for a library that has the name of a property that it sets, and was not followed through and through. */
-  mayMake({ file, facts }: Pick<Entry, 'file' | 'facts'>, name: string, bytesOf: BytesOf): boolean {
-    if (file === null || typeof facts === 'string' || facts.isWhole) return false;
+  mayMake(entry: Pick<Entry, 'file' | 'facts'>, name: string, bytesOf: BytesOf): boolean {
+    const { facts } = entry;
+    return typeof facts !== 'string' && !facts.isWhole && this.setsProperty(entry, name, bytesOf);
+  }
+
+  /** True for a file that sets a property of that name, as far as its text says. */
+  setsProperty({ file }: Pick<Entry, 'file'>, name: string, bytesOf: BytesOf): boolean {
+    if (file === null) return false;
     const key = `${file} ${name}`;
     let may = this.#mentions.get(key);
     if (may === undefined) {
@@ -126,11 +132,11 @@ export class ScriptFiles {
     for (const path of this.ledger.shares.keys()) {
       if (extensionOf(path) !== 'js') continue;
       const text = this.#textOf(path, bytesOf);
-      const mentioned = [...names].filter((name) => text.includes(name));
+      const mentioned = [...names].filter((name) => text.includes(name.slice(name.lastIndexOf('.') + 1)));
       if (mentioned.length === 0) continue;
       const facts = this.factsOf(path, 'script', bytesOf);
       if (facts === null || throwsInBrowsers(facts)) continue;
-      const made = namesOf(facts);
+      const made = new Set([...namesOf(facts), ...facts.adds]);
       for (const name of mentioned)
         if (made.has(name) && !makers.get(name)?.includes(path)) pushTo(makers, name, path);
     }

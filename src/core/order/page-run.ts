@@ -3,6 +3,8 @@ import { pushTo } from '../group-by.ts';
 import { Declarations } from './declarations.ts';
 import type { ElementQuery } from './element-query.ts';
 import { serverNames } from './given-names.ts';
+import { isOfElement } from './handler-names.ts';
+import { memberPath } from './member-path.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
 /** A script of a page, or a module that one imports. */
@@ -58,7 +60,7 @@ export type IsThere = (
   script: number,
   before: ReadonlySet<number>,
   isAfterLoad: boolean,
-) => boolean;
+) => boolean | 'as-element';
 
 /** Where the page has an element as a script runs; the element may be there where nobody can tell. */
 export type FindElement = (
@@ -70,19 +72,23 @@ export type FindElement = (
   isLate: boolean,
 ) => 'there' | MissingElement['is'];
 
+/** True where a member of what another script makes is there, or nobody can tell. */
+export type HasMember = (path: string, script: number, before: ReadonlySet<number>) => boolean;
+
 /** Functions of other scripts that are followed into each other. */
 const DEEPEST = 20;
 
 /**
  * `isThere` tells names that may be there all the same as a script runs, by the page's elements or by a library that is not
- * known through and through; `before` are the scripts that ran before it.
+ * known through and through; `before` are the scripts that ran before it, to their end.
  */
 export function runPage(
   scripts: readonly PageScript[],
   isThere: IsThere,
   findElement: FindElement = () => 'there',
+  hasMember: HasMember = () => true,
 ): PageRun {
-  return new PageRunner(scripts, isThere, findElement).run();
+  return new PageRunner(scripts, isThere, findElement, hasMember).run();
 }
 
 /** The piece of a script that could not go on. */
@@ -96,7 +102,13 @@ class PageRunner {
   readonly #madeAtOnce = new Map<string, number>();
   readonly #firstMakers = new Map<string, number>();
   readonly #before = new Set<number>();
+  /** Those that came to their end. */
+  readonly #ran = new Set<number>();
   #isUnknown = false;
+  /** Members that scripts gave to what others make. */
+  readonly #added = new Set<string>();
+  /** Names that are there by an element of the page alone. */
+  readonly #byElement = new Set<string>();
   #makers: Map<string, number[]> | null = null;
   /** Scripts that run whenever they come, and that nobody has passed yet. */
   readonly #waitingForNobody: number[];
@@ -114,6 +126,7 @@ class PageRunner {
     readonly scripts: readonly PageScript[],
     readonly isThere: IsThere,
     readonly findElement: FindElement,
+    readonly hasMember: HasMember,
   ) {
     this.#waitingForNobody = [...scripts.keys()].filter((index) => scripts[index]?.runs === 'async');
   }
@@ -127,6 +140,7 @@ class PageRunner {
       // From its tag on, what nobody waits for may run at any time.
       if (script.runs !== 'async') this.#race(number, script);
       this.#runScript(number, script);
+      if (!this.#stopped.has(number)) this.#ran.add(number);
     }
     for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
     this.#runAfterLoad(order);
@@ -207,6 +221,7 @@ class PageRunner {
       this.#isUnknown = true;
     const isDone = this.#follow(number, number, facts, facts.atLoad, runs === 'async', 0);
     if (!isDone) this.#stopped.add(number);
+    else for (const path of facts.adds) this.#added.add(path);
     for (const name of isDone ? facts.anytime : []) {
       this.#names.add(name);
       if (runs === 'at-once' && !this.#madeAtOnce.has(name)) this.#madeAtOnce.set(name, number);
@@ -267,10 +282,17 @@ class PageRunner {
         return !step.isSure || this.#find(script, at, step, isTold);
       case 'needs':
         if (!step.isSure || this.#isUnknown || this.#isMade(step.name, script, isRacing)) return true;
-        if (this.isThere(step.name, script, this.#before, this.#isAfterLoad)) return true;
+        switch (this.isThere(step.name, script, this.#ran, this.#isAfterLoad)) {
+          case 'as-element':
+            this.#byElement.add(step.name);
+            return true;
+          case true:
+            return true;
+          default:
+        }
         return this.#miss(script, at, step, isRacing, isTold);
       default:
-        return this.#call(script, at, step, isRacing, depth);
+        return this.#call(script, at, step, isRacing, depth, isTold);
     }
   }
 
@@ -302,6 +324,20 @@ class PageRunner {
     return is === 'racing';
   }
 
+  #lacksMember(script: number, path: string): boolean {
+    const { facts } = this.scripts[script] as PageScript;
+    if (this.#isUnknown || this.#added.has(path) || (typeof facts !== 'string' && facts.adds.has(path)))
+      return false;
+    return !this.hasMember(path, script, this.#ran);
+  }
+
+  /** True for a call of what is there by an element alone, and that elements do not have. */
+  #isOfElement(path: string): boolean {
+    const [root = '', member, ...more] = path.split('.');
+    if (!this.#byElement.has(root) || this.#names.has(root)) return false;
+    return member === undefined || (more.length === 0 && !isOfElement(member));
+  }
+
   /** A function that a module imports is called by the file that has it. */
   #pathOf(name: string, at: number): string {
     const [specifier = '', exported] = name.split(' ');
@@ -309,7 +345,11 @@ class PageRunner {
     return `${this.scripts[at]?.imports?.get(specifier) ?? ''} ${exported.replace(/^\*\./, '')}`;
   }
 
-  #call(script: number, at: number, { name, isSure }: Step, isRacing: boolean, depth: number): boolean {
+  #call(script: number, at: number, step: Step, isRacing: boolean, depth: number, isTold: boolean): boolean {
+    const { name, isSure } = step;
+    if (isSure && this.#isOfElement(name)) return this.#miss(script, at, rootOf(step), isRacing, isTold);
+    if (isSure && name.includes('.') && this.#lacksMember(script, memberPath(name)))
+      return this.#miss(script, at, memberOf(step), isRacing, isTold);
     const called = this.#functions.get(this.#pathOf(name, at));
     if (called === undefined || depth >= DEEPEST) return true;
     const { facts } = this.scripts[called.script] as PageScript;
@@ -317,6 +357,18 @@ class PageRunner {
     const steps = isSure ? called.steps : called.steps.map((step) => ({ ...step, isSure: false }));
     return this.#follow(script, called.script, facts, steps, isRacing, depth + 1);
   }
+}
+
+/** The need of the name that a called path begins with. */
+function rootOf(step: Step): Step {
+  const name = step.name.replace(/\..*$/, '');
+  return { ...step, does: 'needs', name, end: step.start + name.length };
+}
+
+/** The need of the member that is called. */
+function memberOf(step: Step): Step {
+  const { length } = step.name.slice(step.name.lastIndexOf('.') + 1);
+  return { ...step, does: 'needs', name: memberPath(step.name), start: step.end - length };
 }
 
 /** While the page is parsed, behind it, whenever they come (HTML 4.12.1.1, prepare the script element). */
@@ -331,6 +383,7 @@ function orderOf(scripts: readonly PageScript[]): number[] {
 function allNamesOf(facts: ScriptFacts): Set<string> {
   const names = namesOf(facts);
   for (const { does, name } of facts.afterLoad) if (does === 'makes') names.add(name);
+  for (const path of facts.adds) names.add(path);
   return names;
 }
 

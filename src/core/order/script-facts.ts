@@ -2,6 +2,7 @@
 import type { AnyNode, ExportNamedDeclaration, Program } from 'acorn';
 import { isTooDeep } from '../read/script/depth.ts';
 import { parseAs, parseBody } from '../read/script/parse.ts';
+import { memberPath } from './member-path.ts';
 import { construct, invoke } from './running/calls.ts';
 import { hoist } from './running/functions.ts';
 import { declaredIn, namesIn, saysStrict } from './running/hoisting.ts';
@@ -32,7 +33,7 @@ export function scriptFacts(whole: string, goal: Goal): ScriptFacts | null {
   try {
     return follow(program, text, goal);
   } catch (error) {
-    if (error instanceof Exhausted || isOfStack(error)) return NOTHING_KNOWN;
+    if (isOfStack(error)) return NOTHING_KNOWN;
     throw error;
   }
 }
@@ -61,14 +62,21 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   const run = new Running(text, isModule, saysStrict(program.body), scope);
   declareImports(program, scope);
   hoist(run, program.body, scope, goal === 'script');
-  execute(run, program.body as AnyNode[], scope);
-  if (run.isOpenLater) run.makeUnknown(program);
+  const isAtEnd = asFar(() => void execute(run, program.body as AnyNode[], scope));
+  if (run.isOpenLater || !isAtEnd) run.makeUnknown(program);
   const atLoad = run.steps;
-  const afterLoad = whatFollows(run);
   const isWhole = text.length <= LONGEST_CALLED;
-  const functions = goal !== 'handler' && isWhole ? whatIsCalled(run, program) : new Map();
+  let afterLoad: Step[] = [];
+  let functions: ReadonlyMap<string, readonly Step[]> = new Map();
+  let anytime: ReadonlySet<string> = new Set();
+  const isFollowed =
+    isAtEnd &&
+    asFar(() => {
+      afterLoad = whatFollows(run);
+      if (goal !== 'handler' && isWhole) functions = whatIsCalled(run, program);
+      if (isWhole) anytime = whatMayBe(run);
+    });
   const { readsFragment, ids } = spotsOfScript(program, text, isWhole);
-  const anytime = isWhole ? whatMayBe(run) : new Set<string>();
   return {
     atLoad: tidy(atLoad),
     afterLoad: tidy(afterLoad),
@@ -77,17 +85,29 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     functions: new Map(Array.from(functions, ([path, steps]) => [path, tidy(steps)])),
     askedAbout: run.askedAbout,
     membersRead: run.membersRead,
+    adds: new Set(Array.from(run.membersSet, memberPath)),
     declared: goal === 'script' ? declaredBySelf(program) : [],
     imports: isModule ? importsOf(program) : [],
     wanted: isModule ? wantedBy(program) : [],
     exports: isModule ? exportsOf(program) : new Set(),
     passesOn: isModule ? passedOnBy(program) : [],
     inside: new Set(isModule ? scope.names : []),
-    isWhole,
+    isWhole: isWhole && isFollowed,
     isUnknown: false,
     readsFragment,
     ids,
   };
+}
+
+/** False where it takes more steps than anybody waits for: what was found until then is known. */
+function asFar(follow: () => void): boolean {
+  try {
+    follow();
+    return true;
+  } catch (error) {
+    if (!(error instanceof Exhausted)) throw error;
+    return false;
+  }
 }
 
 /** What it declares for all scripts (ECMA-262 16.1.7). */

@@ -70,6 +70,8 @@ export interface ScriptFacts extends ScriptSpots {
   readonly askedAbout: ReadonlySet<string>;
   /** Members that it reads of what others make, as `Tideclock.start`. */
   readonly membersRead: ReadonlySet<string>;
+  /** Members that it gives to what others make, as `jQuery.fn.tides`. */
+  readonly adds: ReadonlySet<string>;
   /** Of a classic script: what it declares for all scripts, before anything of it runs (ECMA-262 16.1.7). */
   readonly declared: readonly Declared[];
   /** The modules that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
@@ -95,6 +97,7 @@ export const NOTHING_KNOWN: ScriptFacts = {
   functions: new Map(),
   askedAbout: new Set(),
   membersRead: new Set(),
+  adds: new Set(),
   declared: [],
   imports: [],
   wanted: [],

@@ -30,8 +30,8 @@ export interface Tagged extends Range {
   text(): string;
 }
 
-export interface Tags {
-  readonly page: Page;
+export interface Tags<P = Page> {
+  readonly page: P;
   /** Elements in the order of their start tags; those that the parser adds by itself are not among them. */
   readonly elements: readonly Tagged[];
   first(...names: readonly string[]): Tagged | null;
@@ -44,7 +44,7 @@ export interface Tags {
  * `head`, `body` and `frameset` are told with their end tags. What templates hold is no part of the page.
  * `asScripts` where all attributes are asked for, and what `noscript` holds is no part of it either.
  */
-export function tagsOf(page: Page, asScripts = false): Tags {
+export function tagsOf<P extends Pick<Page, 'source'>>(page: P, asScripts = false): Tags<P> {
   const { source } = page;
   const quick = new TagCollector(source, new QuickRules(source.bytes), asScripts);
   scanHtml(source, quick);
@@ -138,7 +138,7 @@ class TagCollector implements TagSink {
     return !this.stopped;
   }
 
-  tags(page: Page): Tags {
+  tags<P>(page: P): Tags<P> {
     const elements = this.#found;
     const first = (...names: readonly string[]) => elements.find(({ name }) => names.includes(name)) ?? null;
     return { page, elements, first, doctypeEnd: this.#doctypeEnd };

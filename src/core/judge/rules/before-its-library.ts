@@ -1,4 +1,5 @@
 /** before-its-library: a script uses a name that only a later script makes. */
+import { makingOf, shownPath } from '../../order/member-path.ts';
 import type { NameRule } from '../rule.ts';
 
 export const beforeItsLibrary: NameRule = {
@@ -15,8 +16,10 @@ export const beforeItsLibrary: NameRule = {
     'The script stops there, and nothing behind that runs: the page does nothing of what it was to do.',
   wrong: '<script src="js/tides.js"></script> <script src="lib/tideclock.js"></script>',
   right: '<script src="lib/tideclock.js"></script> <script src="js/tides.js"></script>',
-  judgeName({ name, user, isOwn, isHandler, isRace, later, hosted, leftOut, near, statedBy }) {
+  judgeName({ name: path, user, isOwn, isHandler, isRace, later, hosted, leftOut, near, statedBy }) {
     if (isHandler) return null;
+    const name = shownPath(path);
+    const verb = makingOf(path);
     if (statedBy !== null)
       return later === null
         ? null
@@ -26,11 +29,11 @@ export const beforeItsLibrary: NameRule = {
     if (maker === null) return null;
     if (isRace)
       return {
-        message: `${name} is there only if ${maker}, which makes it, comes in time: nothing waits for a script with async`,
+        message: `${name} is there only if ${maker}, which ${verb} it, comes in time: nothing waits for a script with async`,
         grade: 'fragile',
       };
     if (later === null)
-      return { message: `nothing that runs before makes ${name}; ${maker} runs only after it` };
-    return { message: `${name} is not there yet: ${maker}, which makes it, runs only after ${user}` };
+      return { message: `nothing that runs before ${verb} ${name}; ${maker} runs only after it` };
+    return { message: `${name} is not there yet: ${maker}, which ${verb} it, runs only after ${user}` };
   },
 };

@@ -1,4 +1,5 @@
 /** library-left-out: a script uses a name that a file of the site makes, and the page does not load that file. */
+import { makingOf, shownPath } from '../../order/member-path.ts';
 import type { NameRule } from '../rule.ts';
 import { whenOf } from './nobody-makes.ts';
 
@@ -13,12 +14,13 @@ export const libraryLeftOut: NameRule = {
     shown: 'cravel wire <file> --into <page>',
     after: ({ target }) => (target === null || /[\s"'$`\\]/.test(target) ? null : `cravel wire ${target}`),
   },
-  judgeName({ name, isHandler, isAfterLoad, leftOut: [maker], stopped, absent, statedBy }) {
+  judgeName({ name: path, isHandler, isAfterLoad, leftOut: [maker], stopped, absent, statedBy }) {
+    const name = shownPath(path);
     if (statedBy !== null)
       return { message: `${statedBy} needs ${name} by the settings, and the page does not load it` };
     if (isHandler || maker === undefined || stopped !== null || absent !== null) return null;
     return {
-      message: `${whenOf(isAfterLoad)}nothing that the page runs makes ${name}; ${maker} does, and the page does not load it`,
+      message: `${whenOf(isAfterLoad)}nothing that the page runs ${makingOf(path)} ${name}; ${maker} does, and the page does not load it`,
     };
   },
 };

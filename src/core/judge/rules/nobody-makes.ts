@@ -1,4 +1,5 @@
 /** nobody-makes: a script uses a name that nothing makes. */
+import { shownPath } from '../../order/member-path.ts';
 import type { MissingName, NameRule } from '../rule.ts';
 
 export const nobodyMakes: NameRule = {
@@ -10,7 +11,8 @@ export const nobodyMakes: NameRule = {
   right: "const clock = new Tideclock('#clock');",
   judgeName(missing) {
     if (missing.isHandler) return null;
-    const { name, near, notExported } = missing;
+    const { near, notExported } = missing;
+    const name = shownPath(missing.name);
     const meant = near === null ? '' : `; ${near} was probably meant`;
     if (notExported !== null)
       return { message: `${notExported} exports no ${name}, so neither is run${meant}` };

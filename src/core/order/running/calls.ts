@@ -8,7 +8,18 @@ import { callNative, constructNative } from './natives.ts';
 import { isThere } from './operators.ts';
 import type { Frame, Running } from './running.ts';
 import type { Scope } from './scope.ts';
-import { Code, GLOBAL, isNothing, joined, Thing, UNDEFINED, UNKNOWN, type Value } from './values.ts';
+import {
+  Code,
+  foreign,
+  GLOBAL,
+  isNothing,
+  joined,
+  keyOf,
+  Thing,
+  UNDEFINED,
+  UNKNOWN,
+  type Value,
+} from './values.ts';
 
 /** Calls in each other that are followed; what is deeper is not known. */
 const DEEPEST = 60;
@@ -47,7 +58,7 @@ export function newExpression(run: Running, node: NewExpression, scope: Scope): 
   run.follow(called, node.callee);
   if (called.is === 'code') return construct(run, called, args);
   if (called.is === 'native') return constructNative(run, called.path, { self: UNDEFINED, args, node });
-  if (called.is === 'foreign') run.note('calls', called.path, node);
+  if (called.is === 'foreign') run.note('calls', called.path, node.callee);
   for (const arg of args) giveAway(arg);
   return UNKNOWN;
 }
@@ -80,8 +91,15 @@ const BRINGING =
 /** A library's way to say: once the page is there. */
 const READY = /(?:^|\.)ready$|^(?:\$|jQuery)$/;
 
+/** A library's objects, which come from calling it by this name. */
+const OBJECT = /^(?:\$|jQuery)$/;
+/** Their methods that give back the same object. */
+const SAME =
+  /^(?:\$|jQuery)\(\)\.(?:add|addClass|after|append|appendTo|before|children|closest|css|each|empty|end|eq|fadeIn|fadeOut|filter|find|first|hide|last|next|not|off|on|one|parent|parents|prepend|prev|remove|removeClass|show|siblings|slideDown|slideUp|toggle|toggleClass|trigger|wrap)$/;
+
 function callForeign(run: Running, path: string, { args, node }: Call): Value {
-  run.note('calls', path, node);
+  run.note('calls', path, node.type === 'CallExpression' ? (node as CallExpression).callee : node);
+  noteAdded(run, path, args);
   // Who is given the global object may put anything there.
   if (BRINGING.test(path) || args.some((arg) => arg.is === 'global')) run.makeUnknown(node);
   const isReady = READY.test(path);
@@ -89,7 +107,20 @@ function callForeign(run: Running, path: string, { args, node }: Call): Value {
     if (isReady) run.later(arg, true);
     else giveAway(arg);
   }
-  return UNKNOWN;
+  if (OBJECT.test(path)) return foreign(`${path}()`, false);
+  return SAME.test(path) ? foreign(path.slice(0, path.indexOf('.')), false) : UNKNOWN;
+}
+
+/** Members that a library is given by its own ways: `extend`, and a factory of widgets. */
+function noteAdded(run: Running, path: string, args: readonly Value[]): void {
+  const [first = UNDEFINED, second] = args;
+  const [, owner, way] = /^(.+)\.(extend|widget)$/.exec(path) ?? [];
+  if (owner === undefined) return;
+  const name = keyOf(first);
+  if (way === 'widget') {
+    if (name !== null) run.membersSet.add(`${owner}.fn.${name.replace(/^.*\./, '')}`);
+  } else if (first.is === 'thing') run.addMembers(owner, first);
+  else if (first.is === 'foreign' && second?.is === 'thing') run.addMembers(first.path, second);
 }
 
 /** Who is given it may change it, and call what it holds. */

@@ -163,6 +163,8 @@ function assign(run: Running, { args, node }: Call): Value {
     if (target.is === 'global') {
       if (isKnown) for (const [key, value] of source.properties) run.makeGlobal(key, value, node);
       else run.makeUnknown(node);
+    } else if (target.is === 'foreign') {
+      if (source.is === 'thing') run.addMembers(target.path, source);
     } else if (target.is === 'thing' || target.is === 'code') {
       if (isKnown) for (const [key, value] of source.properties) target.properties.set(key, value);
       else if (target.is === 'thing') target.isOpen = true;

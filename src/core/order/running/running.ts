@@ -4,7 +4,17 @@ import { type ElementQuery, selectorOf } from '../element-query.ts';
 import { isGiven, selfNames, serverNames } from '../given-names.ts';
 import type { Piece, PieceKind, Step } from '../steps.ts';
 import { Scope } from './scope.ts';
-import { type Code, foreign, GLOBAL, native, plain, UNDEFINED, UNKNOWN, type Value } from './values.ts';
+import {
+  type Code,
+  foreign,
+  GLOBAL,
+  native,
+  plain,
+  type Thing,
+  UNDEFINED,
+  UNKNOWN,
+  type Value,
+} from './values.ts';
 
 /** A call of a function that is under way. */
 export interface Frame {
@@ -197,6 +207,11 @@ export class Running {
   /** Notes a member of what another script makes, but for one that this script puts there itself. */
   readMember(path: string): void {
     if (!this.membersSet.has(path)) this.membersRead.add(path);
+  }
+
+  /** Notes members that what another script makes is given. */
+  addMembers(path: string, { properties }: Thing): void {
+    for (const key of properties.keys()) this.membersSet.add(`${path}.${key}`);
   }
 
   assign(name: string, value: Value, scope: Scope, node: Node): void {

@@ -1,0 +1,101 @@
+/** Runs the scripts of pages, by what their elements and the other files of the site have besides. */
+import { type FindElement, type HasMember, type IsThere, type PageRun, runPage } from '../order/page-run.ts';
+import type { Resolver } from '../resolve/resolver.ts';
+import { elementPlace } from './name-context.ts';
+import type { ScriptTag } from './page-code.ts';
+import { finderFor } from './page-elements.ts';
+import { type Entry, factsIn, type RunList, runListOf } from './run-list.ts';
+import { openNames, type RunningPage } from './running-page.ts';
+import type { ScriptFiles } from './script-files.ts';
+import type { Share } from './share.ts';
+
+type BytesOf = (path: string) => Uint8Array;
+
+export class PageRuns {
+  /** Members that are looked for, and whether a file of the site gives them to what another one makes. */
+  readonly #added = new Map<string, boolean>();
+
+  constructor(readonly files: ScriptFiles) {}
+
+  /** Scripts of the site have changed. */
+  forget(): void {
+    this.#added.clear();
+  }
+
+  /** Pages that run the same; those whose elements make a difference are run by themselves. */
+  alike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
+    const [first] = alike as [Share];
+    const list = runListOf(first, first.scripts, { files: this.files, resolver, bytesOf });
+    const isMade = this.#isMadeIn(list, bytesOf);
+    const hasMember = this.#hasMemberIn(list, bytesOf);
+    const sought: Parameters<FindElement>[] = [];
+    const noteSought: FindElement = (query, script, before, isLate) => {
+      sought.push([query, script, new Set(before), isLate]);
+      return 'there';
+    };
+    const run = runPage(list.entries, isMade, noteSought, hasMember);
+    const wanted = wantedBy(first, run);
+    const isByElements = wanted.length + sought.length > 0;
+    return alike.map((share) => {
+      const own = wanted.filter((name) => elementPlace(share, name, bytesOf) !== null);
+      const find = finderFor(share, list, this.files, bytesOf);
+      const lacksElements = sought.some((query) => find(...query) !== 'there');
+      if (own.length === 0 && !lacksElements) return { share, list, run, isByElements };
+      const isThere: IsThere = (name, script, before, isAfterLoad) => {
+        if (isMade(name, script, before)) return true;
+        const place = own.includes(name) ? elementPlace(share, name, bytesOf) : null;
+        const entry = list.entries[script] as Entry;
+        const tag = share.scripts[entry.tag] as ScriptTag;
+        const isParsed = place !== null && (isAfterLoad || entry.runs !== 'at-once' || place < tag.offset);
+        return isParsed && 'as-element';
+      };
+      return { share, list, run: runPage(list.entries, isThere, find, hasMember), isByElements };
+    });
+  }
+
+  /** What a library does by itself as it runs is known; what it may do besides its text tells. */
+  #isMadeIn(
+    { entries }: RunList,
+    bytesOf: BytesOf,
+  ): (name: string, script: number, before: ReadonlySet<number>) => boolean {
+    const libraries = [...entries.keys()].filter((index) => isLibrary(entries[index] as Entry));
+    return (name, script, before) =>
+      libraries.some(
+        (index) =>
+          index !== script && before.has(index) && this.files.mayMake(entries[index] as Entry, name, bytesOf),
+      );
+  }
+
+  /** A member is missed only where a file of the site is known to give it. */
+  #hasMemberIn({ entries }: RunList, bytesOf: BytesOf): HasMember {
+    return (path, script, before) => {
+      const name = path.slice(path.lastIndexOf('.') + 1);
+      const isOther = (index: number) => index !== script;
+      const isSet = (one: Entry, index: number) =>
+        isOther(index) && before.has(index) && this.files.setsProperty(one, name, bytesOf);
+      if (entries.some(isSet)) return true;
+      const isLater = entries.some((one, index) => isOther(index) && factsIn(one)?.adds.has(path));
+      return !isLater && !this.#isAdded(path, bytesOf);
+    };
+  }
+
+  /** True where a file of the site gives such a member to what another one makes. */
+  #isAdded(path: string, bytesOf: BytesOf): boolean {
+    let is = this.#added.get(path);
+    if (is === undefined) {
+      is = this.files.makersOf(new Set([path]), bytesOf).size > 0;
+      this.#added.set(path, is);
+    }
+    return is;
+  }
+}
+
+/** Names that are missing so far. */
+function wantedBy(page: Share, run: PageRun): string[] {
+  return [...new Set([...run.missing.map(({ step }) => step.name), ...openNames(page, run)])];
+}
+
+/** A script that is not known through and through. */
+function isLibrary({ file, facts }: Entry): boolean {
+  return file !== null && typeof facts !== 'string' && !facts.isWhole;
+}

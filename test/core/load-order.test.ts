@@ -307,8 +307,8 @@ test('nothing is said where a script that nobody knows may have made the name', 
       },
     ],
     // An element is there by its id, and by the name of a form.
-    ['<p id=Tideclock></p><script src=u.js></script>'],
-    ['<form name="Tideclock"></form><script src=u.js></script>'],
+    ['<p id=Tideclock></p><script src=u.js></script>', { 'u.js': 'Tideclock.remove();' }],
+    ['<form name="Tideclock"></form><script src=u.js></script>', { 'u.js': 'Tideclock.submit();' }],
   ];
   for (const [markup, files = {}] of rows)
     assert.deepEqual(toldOf({ 'index.html': markup, 'u.js': use, ...files }), [], markup);

@@ -56,6 +56,26 @@ test('what stands in a file that no page loads, by any chain, is untidy', () => 
   for (const [files, found] of rows) assert.deepEqual(besidePages(files), found, JSON.stringify(files));
 });
 
+test('modules that no page loads, and that name others as bundlers let them, are one thing to be told', () => {
+  const files: Files = {
+    'index.html': '<script type="module" src="m.js"></script>',
+    'm.js': 'import "./a/one"',
+    'src/a.js': 'import "./a/one"; import { b } from "./b/two"; import "./none.js"',
+    'src/x/b.js': 'export * from "../three?x"',
+  };
+  const { causes } = checkFiles(files);
+  assert.deepEqual(
+    causes.flatMap(({ rule, grade, findings, message }) =>
+      rule === 'absent' ? [[grade, findings.length, message]] : [],
+    ),
+    [
+      ['broken', 1, "there is no folder a in the site's root"],
+      ['untidy', 3, 'written for a bundler: browsers find modules by their whole names alone'],
+      ['untidy', 1, 'there is no file none.js in src'],
+    ],
+  );
+});
+
 test('a cause says how many pages it harms, however they come to its files', () => {
   const css = '<link rel=stylesheet href=a.css>';
   const { causes } = checkFiles({

@@ -3,7 +3,7 @@ import { groupBy } from '../group-by.ts';
 import type { Kind } from '../read/reading.ts';
 import { type Cause, type Finding, grades } from '../report.ts';
 import type { Step } from '../site/walk.ts';
-import { isOfAnyFile, isUnheeded } from './grading.ts';
+import { FOR_BUNDLERS, isOfAnyFile, isUnheeded } from './grading.ts';
 import { ruleNamed, spotRule } from './index.ts';
 
 /**
@@ -78,8 +78,9 @@ export function nextOf(finding: Finding): string | null {
   return finding.mends.length > 0 ? null : (ruleNamed(finding.rule)?.next?.after(finding) ?? null);
 }
 
-function keyOfCause({ rule, grade, reached, target, written, mends, walk }: Finding): string {
+function keyOfCause({ rule, grade, reached, target, written, mends, walk, message }: Finding): string {
   const kind = `${rule} ${grade} ${reached}`;
+  if (message === FOR_BUNDLERS) return [kind, message].join('\n');
   const cause = ruleNamed(rule)?.cause;
   if (cause === 'rule') return kind;
   if (cause === 'folder' && mends.length === 0) return [kind, ...foldersOutside(walk)].join('\n');

@@ -1,5 +1,6 @@
 /** Which grade a finding gets: as its rule says, milder for reasons of its own, and as the settings say. */
 import { type Finding, grades } from '../report.ts';
+import { isBare } from '../resolve/specifier.ts';
 import { addressRules, answerRules, fileRules, ruleNamed, spotRule } from './index.ts';
 import type { GradeFacts, RuleFacts } from './rule.ts';
 
@@ -35,7 +36,17 @@ export function unreached(finding: Finding): Finding | null {
   const isOfFile = isOfAnyFile(finding.rule);
   if (isOfFile && ruleNamed(finding.rule)?.unreached === 'silent') return null;
   const grade = isOfFile ? UNREACHED.grade : finding.grade;
-  return { ...finding, reached: false, grade };
+  const as = isForBundlers(finding) ? { message: FOR_BUNDLERS, walk: [], mends: [] } : {};
+  return { ...finding, reached: false, grade, ...as };
+}
+
+/** What is said of modules that name others as bundlers let them: there may be hundreds in sources that no page loads. */
+export const FOR_BUNDLERS = 'written for a bundler: browsers find modules by their whole names alone';
+
+/** True for the import of a module without an extension, or by a bare specifier (HTML 8.1.6.2). */
+function isForBundlers({ rule, kind, written }: Finding): boolean {
+  if (kind !== 'module' || rule !== 'absent') return false;
+  return isBare(written) || !/\.\w+(?:[?#].*)?$/.test(written);
 }
 
 /** See {@link ofAnyFile}. */

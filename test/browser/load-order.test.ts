@@ -1,6 +1,7 @@
 /** What a script needs and does not find, and what a browser refuses, are what the check says, page by page. */
 import assert from 'node:assert/strict';
 import { type TestContext, test } from 'node:test';
+import { afterLoadCases } from '../corpus/after-load-cases.ts';
 import { elementCases } from '../corpus/element-cases.ts';
 import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
 import { orderLines } from '../corpus/load-order-lines.ts';
@@ -97,7 +98,7 @@ function failureOf(text: string, file: string, line: number): string {
 }
 
 test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
-  const cases = [...orderCases, ...orderLines, ...elementCases, ...memberCases];
+  const cases = [...orderCases, ...orderLines, ...elementCases, ...memberCases, ...afterLoadCases];
   const failures = await failuresOf(t, cases);
   const wrong: string[] = [];
   for (const [index, one] of cases.entries()) {

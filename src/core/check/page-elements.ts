@@ -81,6 +81,7 @@ export function finderFor(
       return 'there';
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
+    if (query.isWritten) return 'nowhere';
     const makers = list.entries.filter((_one, index) => isLate || before.has(index) || index === script);
     if (mayBeMade(query, makers, share, files, bytesOf)) return 'there';
     if (place === null) return 'nowhere';

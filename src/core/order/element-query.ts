@@ -10,6 +10,8 @@ export interface ElementQuery {
   readonly literal: { readonly start: number; readonly end: number } | null;
   /** It is looked for once the page is there. */
   readonly isLate: boolean;
+  /** It must be written in the page: what scripts may make does not count. */
+  readonly isWritten?: true;
 }
 
 /** A query as people know it: as a selector. */

@@ -105,6 +105,8 @@ class PageRunner {
   /** Those that came to their end. */
   readonly #ran = new Set<number>();
   #isUnknown = false;
+  /** Elements that got a class. */
+  readonly #upgrades: { readonly script: number; readonly at: number; readonly step: Step }[] = [];
   /** Members that scripts gave to what others make. */
   readonly #added = new Set<string>();
   /** Names that are there by an element of the page alone. */
@@ -169,6 +171,13 @@ class PageRunner {
       if (typeof facts === 'string' || facts.isUnknown || runs === 'async' || this.#stopped.has(number))
         continue;
       this.#follow(number, number, facts, facts.afterLoad, false, 0);
+    }
+    for (const { script, at, step } of this.#upgrades) {
+      const { facts } = this.scripts[at] as PageScript;
+      const query = step.query as ElementQuery;
+      if (typeof facts === 'string' || this.findElement(query, script, this.#before, true) !== 'there')
+        continue;
+      this.#follow(script, at, facts, facts.upgrades.get(step.name) ?? [], false, 0);
     }
   }
 
@@ -278,6 +287,9 @@ class PageRunner {
         if (this.#isUnknown || (this.#firstMakers.get(step.name) ?? script) !== script) return true;
         if (isTold) this.#missing.push({ script, at, step, isRace: false, isAfterLoad: this.#isAfterLoad });
         return false;
+      case 'upgrades':
+        if (step.isSure) this.#upgrades.push({ script, at, step });
+        return true;
       case 'seeks':
         return !step.isSure || this.#find(script, at, step, isTold);
       case 'needs':

@@ -6,7 +6,7 @@ import { eachNode, parseAs } from '../read/script/parse.ts';
 
 /** Calls that look for elements, or that listen to events. */
 const LOOKING =
-  /^(?:getElementById|getElementsBy\w+|querySelector(?:All)?|closest|matches|\$|jQuery|find|children|is|on|off|one|addEventListener|removeEventListener)$/;
+  /^(?:getElementById|getElementsBy\w+|querySelector(?:All)?|closest|matches|\$|jQuery|find|children|is|on|off|one|addEventListener|removeEventListener|define|whenDefined)$/;
 
 /** One text of all of them; the whole text of a script that does not parse, or of a library (`isWhole` false). */
 export function saidIn(text: string, goal: 'script' | 'module', isWhole: boolean): string {

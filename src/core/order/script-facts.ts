@@ -68,12 +68,14 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   const isWhole = text.length <= LONGEST_CALLED;
   let afterLoad: Step[] = [];
   let functions: ReadonlyMap<string, readonly Step[]> = new Map();
+  let upgrades: ReadonlyMap<string, readonly Step[]> = new Map();
   let anytime: ReadonlySet<string> = new Set();
   const isFollowed =
     isAtEnd &&
     asFar(() => {
       afterLoad = whatFollows(run);
       if (goal !== 'handler' && isWhole) functions = whatIsCalled(run, program);
+      upgrades = whatIsUpgraded(run);
       if (isWhole) anytime = whatMayBe(run);
     });
   const { readsFragment, ids } = spotsOfScript(program, text, isWhole);
@@ -82,6 +84,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     afterLoad: tidy(afterLoad),
     pieces: run.pieces,
     anytime,
+    upgrades,
     functions: new Map(Array.from(functions, ([path, steps]) => [path, tidy(steps)])),
     askedAbout: run.askedAbout,
     membersRead: run.membersRead,
@@ -182,6 +185,23 @@ function later(run: Running): void {
   run.isGuessing = true;
   run.loops = 0;
   run.piece = 0;
+}
+
+/** What the class of a custom element does for each that stands in the page (HTML 4.13.3). */
+function whatIsUpgraded(run: Running): Map<string, Step[]> {
+  const upgraded = new Map<string, Step[]>();
+  for (const [tag, code] of run.upgrades) {
+    run.steps = [];
+    run.branch = run.newBranch();
+    run.base = run.branch;
+    run.inPiece('async', () => {
+      const made = construct(run, code, []);
+      const connected = made.is === 'thing' ? made.find('connectedCallback') : undefined;
+      if (connected?.is === 'code') invoke(run, connected, made, []);
+    });
+    upgraded.set(tag, tidy(run.steps) as Step[]);
+  }
+  return upgraded;
 }
 
 /** What calling each function does that other scripts can get at. */

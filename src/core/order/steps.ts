@@ -14,10 +14,21 @@ export interface Step extends Place {
    * `makes`: from here on the name is there. `needs`: here it must be there. `unborn`: a name of the script's own, before
    * the declaration that makes it (ECMA-262 9.1.1.1.6). `calls`: a function of another script. `unknown`: what nobody can
    * tell, such as code that is put together. `ends`: nothing behind it runs. `unset`: one of its own is
-   * called before it is given a function. `seeks`: here an element of the page must be there. `declares`: a name that another script has declared in a way that allows no other
+   * called before it is given a function. `seeks`: here an element of the page must be there. `upgrades`: elements of that name
+   * get a class, whose callbacks then run (HTML 4.13.5). `declares`: a name that another script has declared in a way that allows no other
    * (ECMA-262 16.1.7).
    */
-  readonly does: 'makes' | 'needs' | 'unborn' | 'calls' | 'unknown' | 'ends' | 'unset' | 'seeks' | 'declares';
+  readonly does:
+    | 'makes'
+    | 'needs'
+    | 'unborn'
+    | 'calls'
+    | 'unknown'
+    | 'ends'
+    | 'unset'
+    | 'seeks'
+    | 'upgrades'
+    | 'declares';
   /** Of an element that is sought: how people know it. */
   readonly name: string;
   /** It happens on every run that comes so far; else it may. */
@@ -66,6 +77,8 @@ export interface ScriptFacts extends ScriptSpots {
   readonly anytime: ReadonlySet<string>;
   /** What calling a function of it does, by its path from the global object: `start`, `Ferry.start`. */
   readonly functions: ReadonlyMap<string, readonly Step[]>;
+  /** What is run for elements in the page, by their name. */
+  readonly upgrades: ReadonlyMap<string, readonly Step[]>;
   /** Names that it does without where they are not there. */
   readonly askedAbout: ReadonlySet<string>;
   /** Members that it reads of what others make, as `Tideclock.start`. */
@@ -95,6 +108,7 @@ export const NOTHING_KNOWN: ScriptFacts = {
   pieces: [{ kind: 'script', within: 0 }],
   anytime: new Set(),
   functions: new Map(),
+  upgrades: new Map(),
   askedAbout: new Set(),
   membersRead: new Set(),
   adds: new Set(),

@@ -1,7 +1,7 @@
 /** What calls of browsers' own functions do with names: which callbacks run at once, and which later. */
 import { type Call, callEach, giveAway, invoke } from './calls.ts';
 import { boundNative, elementCalled } from './elements.ts';
-import type { Running } from './running.ts';
+import { isPromise, PROMISE, type Running } from './running.ts';
 import {
   elementsOf,
   GLOBAL,
@@ -96,12 +96,48 @@ export function callNative(run: Running, path: string, call: Call): Value {
   if (name === 'push' && self.is === 'thing' && self.length !== null) return push(run, self, args);
   if (name === 'createElement' && keyOf(first)?.toLowerCase() === 'script') run.makeUnknown(node);
   if (path === 'document.write' || path === 'document.writeln') written(run, call);
-  if (name === 'then' || name === 'catch' || name === 'finally') {
-    for (const arg of args) run.later(arg, false);
-    return UNKNOWN;
+  if (name === 'then' || name === 'catch' || name === 'finally') return react(run, name, call);
+  if (path === 'customElements.define') {
+    const tag = keyOf(first)?.toLowerCase() ?? '';
+    if (second.is !== 'code' || !tag.includes('-')) return UNDEFINED;
+    run.upgrades.set(tag, second);
+    run.note('upgrades', tag, node, {
+      by: 'tag',
+      value: tag,
+      index: 0,
+      literal: null,
+      isLate: true,
+      isWritten: true,
+    });
+    return UNDEFINED;
   }
+  if (isKept(path, name, call)) return native(PROMISE);
   for (const arg of args) giveAway(arg);
   return UNKNOWN;
+}
+
+/** True for a promise that is going to be kept, as far as anybody can tell: of the site's own files, or of what is known. */
+function isKept(path: string, name: string, { args }: Call): boolean {
+  if (path === 'fetch') {
+    const address = args[0] && keyOf(args[0]);
+    return typeof address === 'string' && !/^(?:[a-z]+:|[\\/]{2})/i.test(address);
+  }
+  if (path === 'Promise.resolve') return args[0]?.is !== 'unknown';
+  return args.length === 0 && /^(?:json|text|blob|arrayBuffer)$/.test(name) && path.startsWith('.');
+}
+
+/** What a promise calls when it is settled (ECMA-262 27.2.5); who catches what goes wrong is told of it. */
+function react(run: Running, name: string, { self, args }: Call): Value {
+  const isKnown = isPromise(self);
+  const before = run.reactions.get(self) ?? [];
+  if (name === 'catch' || args.length > 1) for (const one of before) one.isSure = false;
+  const amount = run.waiting.length;
+  for (const [index, arg] of args.entries())
+    run.later(arg, isKnown && name !== 'catch' && index === 0 && args.length === 1);
+  if (!isKnown) return UNKNOWN;
+  const promise = native(PROMISE);
+  run.reactions.set(promise, [...before, ...run.waiting.slice(amount)]);
+  return promise;
 }
 
 /** Values of an object, or pairs of names and values (ECMA-262 20.1.2.5, 20.1.2.22). */

@@ -29,9 +29,9 @@ export interface Frame {
 }
 
 /** A function that runs by itself later, or may. */
-interface Waiting {
+export interface Waiting {
   readonly code: Code;
-  readonly isSure: boolean;
+  isSure: boolean;
 }
 
 /** Thrown where a script takes more steps than anybody waits for. */
@@ -46,6 +46,10 @@ export class Running {
   readonly pieces: Piece[] = [{ kind: 'script', within: 0 }];
   piece = 0;
   readonly waiting: Waiting[] = [];
+  /** The classes of custom elements, by their names. */
+  readonly upgrades = new Map<string, Code>();
+  /** What runs once a promise is settled, by what is known as the promise. */
+  readonly reactions = new Map<Value, readonly Waiting[]>();
   /** Every function that was met, to see what those make that nobody called. */
   readonly met = new Set<Code>();
   /** What comes once the script is at its end may make anything. */
@@ -235,7 +239,7 @@ export class Running {
   wait(value: Value): void {
     const { frame } = this;
     if (!frame.isAsync) return;
-    const isSure = value.is === 'plain' || value.is === 'thing' || value.is === 'code';
+    const isSure = value.is === 'plain' || value.is === 'thing' || value.is === 'code' || isPromise(value);
     if (this.isLater) {
       if (!isSure) this.doubt();
       return;
@@ -270,6 +274,13 @@ export class Running {
         return UNKNOWN;
     }
   }
+}
+
+/** A promise of a browser's that is going to be kept. */
+export const PROMISE = 'Promise()';
+
+export function isPromise(value: Value): boolean {
+  return value.is === 'native' && value.path === PROMISE;
 }
 
 const OBJECTS =

@@ -6,7 +6,7 @@ import { startCheck } from '../../src/core/check/check.ts';
 import type { StatedLibraries } from '../../src/core/check/script-files.ts';
 import type { Finding } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
-import { bytesOf, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
+import { bytesOf, checkFiles, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
 
 const RULES = /^(?:does-not-parse|before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
 
@@ -312,6 +312,48 @@ test('nothing is said where a script that nobody knows may have made the name', 
   ];
   for (const [markup, files = {}] of rows)
     assert.deepEqual(toldOf({ 'index.html': markup, 'u.js': use, ...files }), [], markup);
+});
+
+test('a worker is a page in small, with names of its own', () => {
+  const start = "new Worker('w.js');";
+  const rows: readonly (readonly [files: Files, said: readonly string[]])[] = [
+    [
+      {
+        'w.js': 'self.x = 1; x; onmessage = () => missing(); importScripts("v.js"); make();',
+        'v.js': 'function make() {}',
+      },
+      [],
+    ],
+    [{ 'w.js': 'make();' }, ['w.js:1 nobody-makes make']],
+    [{ 'w.js': 'window.x = 1;' }, ['w.js:1 nobody-makes window']],
+    [{ 'w.js': 'document.title;' }, ['w.js:1 nobody-makes document']],
+    [{ 'w.js': 'typeof window; globalThis.y = 1; y; caches; skipWaiting;' }, []],
+    [{ 'w.js': 'importScripts("v.js");', 'v.js': 'make();' }, ['v.js:1 nobody-makes make']],
+    [{ 'w.js': 'importScripts("https://tides.example/t.js"); make();' }, []],
+    [{ 'w.js': 'importScripts(self.name); make();' }, []],
+    [{ 'w.js': 'importScripts("none.js"); make();' }, []],
+    [{ 'w.js': 'new Worker("v.js");', 'v.js': 'make();' }, ['v.js:1 nobody-makes make']],
+    // What the page makes is not there, and what a worker makes is not there on the page.
+    [{ 'w.js': 'ofPage();', 'p.js': 'function ofPage() {}' }, ['w.js:1 library-left-out ofPage']],
+  ];
+  for (const [files, said] of rows) {
+    const own = 'p.js' in files ? '<script src=p.js></script>' : '';
+    const { findings } = checkFiles({ 'index.html': `${own}<script>${start}</script>`, ...files });
+    const told = findings.filter(({ rule }) => /-makes$|^library|^before/.test(rule));
+    assert.deepEqual(
+      told.map(({ file, line, rule, written }) => `${file}:${line} ${rule} ${written}`),
+      said,
+      JSON.stringify(files),
+    );
+  }
+  assert.deepEqual(
+    toldOf({
+      'index.html': `<script>${start}</script><script src=u.js></script>`,
+      'u.js': use,
+      'w.js': 'var Tideclock = {};',
+    }).length,
+    1,
+  );
 });
 
 test('what the settings state of a library is so', () => {

@@ -315,7 +315,7 @@ class SiteCheck implements Check {
       this.#missingSpots(bytesOf),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       runs.findings,
-      this.#loadOrder.judge(this.#surroundings.resolver, { bytesOf, extentIn }),
+      this.#loadOrder.judge(this.#surroundings.resolver, runs.workers, { bytesOf, extentIn }),
       brokenDataOf(runs.used, this.#ledger, { bytesOf, extentIn }),
       suspected,
       this.#judgement.judge(
@@ -348,7 +348,7 @@ class SiteCheck implements Check {
     if (this.#runs?.version !== version) {
       const facts: RunFacts = this.#ledger.hasRunAddresses
         ? judgeRuns(this.#ledger.shares, site, resolver)
-        : { findings: [], used: new Map() };
+        : { findings: [], used: new Map(), workers: new Set() };
       this.#runs = { version, facts };
     }
     return this.#runs.facts;

@@ -23,6 +23,7 @@ import type { Share } from './share.ts';
 import { spotIn } from './spot-in.ts';
 import { lackingNeeds, statedLacks } from './stated-needs.ts';
 import { waitingOn } from './waiting.ts';
+import { workersOf } from './worker-runs.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
@@ -69,12 +70,13 @@ export class LoadOrder {
     return this.#concerned.has(file) || keys[0] !== keys[1];
   }
 
-  judge(resolver: Resolver, sources: Sources): readonly Finding[] {
-    this.#said ??= this.#judge(resolver, sources);
+  /** `workers`: what scripts of pages start. */
+  judge(resolver: Resolver, workers: ReadonlySet<string>, sources: Sources): readonly Finding[] {
+    this.#said ??= this.#judge(resolver, workers, sources);
     return this.#said;
   }
 
-  #judge(resolver: Resolver, given: Sources): readonly Finding[] {
+  #judge(resolver: Resolver, started: ReadonlySet<string>, given: Sources): readonly Finding[] {
     const sources = { ...given, bytesOf: lastOnes(given.bytesOf) };
     const pages = [...this.ledger.pages.keys()].flatMap((path) => {
       const share = this.ledger.get(path);
@@ -88,7 +90,8 @@ export class LoadOrder {
       ...running.flatMap((page) => waitingOn(page, sources)),
       ...elementFindings(running, this.#files, sources),
     ];
-    const failing = running.filter(
+    const workers = workersOf(running, started, this.#files, resolver, sources.bytesOf);
+    const failing = [...running, ...workers].filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
     );
     this.#concerned = new Set([
@@ -102,7 +105,7 @@ export class LoadOrder {
     if (failing.length === 0) return told;
     const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
-    return [...told, ...findingsOf(lacks, amountsOf(running), context, sources)];
+    return [...told, ...findingsOf(lacks, amountsOf([...running, ...workers]), context, sources)];
   }
 
   /** What the scripts of a page do about fragments. */

@@ -19,6 +19,8 @@ export interface RunFacts {
   readonly findings: readonly Finding[];
   /** Files that pages get by them, by page. */
   readonly used: ReadonlyMap<string, readonly string[]>;
+  /** The workers that they start, and that those start. */
+  readonly workers: ReadonlySet<string>;
 }
 
 /** What one address comes to on the pages that run it. */
@@ -65,6 +67,7 @@ const MOST_PREFIXES = 50;
 class Runs {
   readonly #outcomes = new Map<RunAddress, Outcome>();
   readonly #used = new Map<string, string[]>();
+  readonly #workers = new Set<string>();
 
   constructor(
     readonly shares: ReadonlyMap<string, Share>,
@@ -76,6 +79,7 @@ class Runs {
     return {
       findings: [...this.#outcomes].flatMap(([address, outcome]) => findingOf(address, outcome)),
       used: this.#used,
+      workers: this.#workers,
     };
   }
 
@@ -85,6 +89,7 @@ class Runs {
     // No import map is for a worker.
     for (const worker of workers)
       for (const more of this.#judge(pages, worker, null, [worker])) workers.add(more);
+    for (const worker of workers) this.#workers.add(worker);
   }
 
   /** Judges what runs from there, by way of other files too; returns the workers that it starts. */

@@ -18,15 +18,34 @@ const given: ReadonlySet<string> = new Set([
   'dispatchEvent',
 ]);
 
+const givenToWorkers: ReadonlySet<string> = new Set([
+  ...Object.keys(globals.builtin),
+  ...Object.keys(globals.worker),
+  ...Object.keys(globals.sharedWorker),
+  ...Object.keys(globals.serviceworker),
+  'undefined',
+  'NaN',
+  'Infinity',
+  'escape',
+  'unescape',
+  ...Object.getOwnPropertyNames(Object.prototype),
+]);
+
 /** True for a name that a browser gives to scripts of pages. */
 export function isGiven(name: string): boolean {
   return given.has(name);
+}
+
+/** True for a name that it gives to what runs in a worker, of any kind (HTML 10.2.1, Service Workers 4.1). */
+export function isGivenToWorkers(name: string): boolean {
+  return givenToWorkers.has(name);
 }
 
 export const givenNames: Iterable<string> = given;
 
 /** Names by which the global object has itself (HTML 7.2.2.1, ECMA-262 19.1.1). */
 export const selfNames: ReadonlySet<string> = new Set(['window', 'self', 'globalThis', 'frames']);
+export const selfNamesOfWorkers: ReadonlySet<string> = new Set(['self', 'globalThis']);
 
 /** Names of the global object that no script may declare anew (HTML 7.2.2, LegacyUnforgeable; ECMA-262 19.1). */
 export const fixedNames: ReadonlySet<string> = new Set([

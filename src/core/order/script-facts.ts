@@ -14,7 +14,8 @@ import { spotsOfScript } from './script-spots.ts';
 import { type Declared, NOTHING_KNOWN, type ScriptFacts, type Step, type WantedExport } from './steps.ts';
 import { withoutData } from './without-data.ts';
 
-export type Goal = 'script' | 'module' | 'handler';
+/** `worker`: a script that runs in a worker (HTML 10.2.2). */
+export type Goal = 'script' | 'module' | 'handler' | 'worker';
 
 /** What is not run at load is followed in scripts of this length at most: longer ones are libraries. */
 const LONGEST_CALLED = 60_000;
@@ -26,7 +27,7 @@ export function scriptFacts(whole: string, goal: Goal): ScriptFacts | null {
   if (isTooDeep(text)) return NOTHING_KNOWN;
   let program: Program;
   try {
-    program = goal === 'handler' ? parseBody(text) : parseAs(text, goal);
+    program = goal === 'handler' ? parseBody(text) : parseAs(text, goal === 'module' ? 'module' : 'script');
   } catch (error) {
     return isOfStack(error) ? NOTHING_KNOWN : null;
   }
@@ -43,7 +44,7 @@ export function refusalOf(text: string, goal: Goal): { readonly why: string; rea
   if (isTooDeep(text)) return null;
   try {
     if (goal === 'handler') parseBody(text);
-    else parseAs(text, goal);
+    else parseAs(text, goal === 'module' ? 'module' : 'script');
     return null;
   } catch (error) {
     if (isOfStack(error)) return null;
@@ -59,9 +60,9 @@ function isOfStack(error: unknown): boolean {
 function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   const isModule = goal === 'module';
   const scope = new Scope(null, 0);
-  const run = new Running(text, isModule, saysStrict(program.body), scope);
+  const run = new Running(text, isModule, saysStrict(program.body), scope, goal === 'worker');
   declareImports(program, scope);
-  hoist(run, program.body, scope, goal === 'script');
+  hoist(run, program.body, scope, goal === 'script' || goal === 'worker');
   const isAtEnd = asFar(() => void execute(run, program.body as AnyNode[], scope));
   if (run.isOpenLater || !isAtEnd) run.makeUnknown(program);
   const atLoad = run.steps;
@@ -90,7 +91,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     membersRead: run.membersRead,
     adds: new Set(Array.from(run.membersSet, memberPath)),
     declared: goal === 'script' ? declaredBySelf(program) : [],
-    imports: isModule ? importsOf(program) : [],
+    imports: isModule ? importsOf(program) : run.brought,
     wanted: isModule ? wantedBy(program) : [],
     exports: isModule ? exportsOf(program) : new Set(),
     passesOn: isModule ? passedOnBy(program) : [],

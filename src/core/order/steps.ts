@@ -87,7 +87,7 @@ export interface ScriptFacts extends ScriptSpots {
   readonly adds: ReadonlySet<string>;
   /** Of a classic script: what it declares for all scripts, before anything of it runs (ECMA-262 16.1.7). */
   readonly declared: readonly Declared[];
-  /** The modules that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
+  /** The scripts that a worker brings in; of a module, those that it imports before it runs, by their specifiers, in order (ECMA-262 16.2.1.5). */
   readonly imports: readonly string[];
   readonly wanted: readonly WantedExport[];
   /** Names that it gives to other modules, but for those that it passes on. */

@@ -111,6 +111,14 @@ export function callNative(run: Running, path: string, call: Call): Value {
     });
     return UNDEFINED;
   }
+  if (path === 'importScripts') {
+    for (const arg of args) {
+      const address = keyOf(arg);
+      if (address === null) run.makeUnknown(node);
+      else run.brought.push(address);
+    }
+    return UNDEFINED;
+  }
   if (isKept(path, name, call)) return native(PROMISE);
   for (const arg of args) giveAway(arg);
   return UNKNOWN;

@@ -1,7 +1,7 @@
 /** The state of a script that is followed step by step: what is known so far, and how certain it is to come so far. */
 import type { Node } from 'acorn';
 import { type ElementQuery, selectorOf } from '../element-query.ts';
-import { isGiven, selfNames, serverNames } from '../given-names.ts';
+import { isGiven, isGivenToWorkers, selfNames, selfNamesOfWorkers, serverNames } from '../given-names.ts';
 import type { Piece, PieceKind, Step } from '../steps.ts';
 import { Scope } from './scope.ts';
 import {
@@ -46,6 +46,8 @@ export class Running {
   readonly pieces: Piece[] = [{ kind: 'script', within: 0 }];
   piece = 0;
   readonly waiting: Waiting[] = [];
+  /** Scripts that a worker runs at that place, by their addresses; null where one is not known. */
+  readonly brought: string[] = [];
   /** The classes of custom elements, by their names. */
   readonly upgrades = new Map<string, Code>();
   /** What runs once a promise is settled, by what is known as the promise. */
@@ -83,6 +85,7 @@ export class Running {
     isStrict: boolean,
     /** Its first level (ECMA-262 9.1.1.4): what `let`, `const` and `class` declare there other scripts see. */
     readonly scriptScope: Scope,
+    readonly isWorker: boolean,
   ) {
     this.#left = Math.max(FEWEST_STEPS, text.length * STEPS_A_CHARACTER);
     this.frame = {
@@ -93,6 +96,10 @@ export class Running {
       isWaiting: false,
       isAsync: false,
     };
+  }
+
+  #isGiven(name: string): boolean {
+    return this.isWorker ? isGivenToWorkers(name) : isGiven(name);
   }
 
   get isSure(): boolean {
@@ -184,8 +191,8 @@ export class Running {
   readGlobal(name: string, node: Node, isAsked: boolean): Value {
     const known = this.globals.get(name);
     if (known !== undefined) return this.isLater && known.is === 'plain' ? UNKNOWN : known;
-    if (selfNames.has(name)) return GLOBAL;
-    if (isGiven(name)) return native(name);
+    if ((this.isWorker ? selfNamesOfWorkers : selfNames).has(name)) return GLOBAL;
+    if (this.#isGiven(name)) return native(name);
     if (isAsked) {
       this.askedAbout.add(name);
       return serverNames.has(name) ? UNDEFINED : foreign(name, true);
@@ -225,7 +232,8 @@ export class Running {
       return;
     }
     // Strict code may not make a name by the way (ECMA-262 6.2.5.6).
-    if (this.frame.isStrict && !this.globals.has(name) && !isGiven(name)) this.note('needs', name, node);
+    if (this.frame.isStrict && !this.globals.has(name) && !this.#isGiven(name))
+      this.note('needs', name, node);
     this.makeGlobal(name, value, node);
   }
 

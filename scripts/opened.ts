@@ -70,24 +70,26 @@ for (const folder of folders) {
   const sum = (of: (one: Opened) => number) => all.reduce((total, one) => total + of(one), 0);
   console.log(differences.map((line) => `${basename(folder)}: ${line}`).join('\n'));
   faults += differences.length;
-  table.push(
-    [
-      basename(folder),
-      all.length,
-      sum(({ got, refused }) => got.size + refused.size),
-      sum(({ refused }) => refused.size),
-      amount('missed'),
-      amount('blamed'),
-      sum(({ thrown }) => thrown.filter(({ text }) => TELLING.test(text)).length),
-      amount('not told'),
-      amount('told'),
-    ].join(' | '),
-  );
+  const isUnknown = (line: string) => line.startsWith('not told') && line.includes(' (other hosts): ');
+  const row = [
+    basename(folder),
+    all.length,
+    sum(({ got, refused }) => got.size + refused.size),
+    sum(({ refused }) => refused.size),
+    amount('missed'),
+    amount('blamed'),
+    sum(({ thrown }) => thrown.filter(({ text }) => TELLING.test(text)).length),
+    differences.filter((line) => line.startsWith('not told') && !isUnknown(line)).length,
+    differences.filter(isUnknown).length,
+    amount('told on'),
+  ];
+  table.push(`| ${row.join(' | ')} |`);
 }
 await browser.close();
 console.log(
   [
-    'folder | pages | requests | refused | missed | blamed | thrown | not told | told, not thrown',
+    '| folder | pages | requests | refused | missed | blamed | thrown | not told | unknown | not thrown |',
+    '|---|---|---|---|---|---|---|---|---|---|',
     ...table,
   ].join('\n'),
 );

@@ -83,7 +83,7 @@ export class LoadOrder {
       return share !== undefined && isRunning(share) ? share : [];
     });
     const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
-      this.#runs.alike(alike, resolver, sources.bytesOf),
+      this.#runs.alike(alike, resolver, sources.bytesOf, given.bytesOf),
     );
     const told = [
       ...refusalsOf(running, this.ledger, sources),

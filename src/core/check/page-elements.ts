@@ -48,7 +48,7 @@ let last: { readonly share: Share; readonly elements: FoundElements } | null = n
 /** What is asked of one page is asked together: the last one is kept. */
 export function elementsOf(share: Share, bytesOf: BytesOf): FoundElements {
   if (last?.share !== share)
-    last = { share, elements: new FoundElements(markupOf(share, bytesOf(share.file))) };
+    last = { share, elements: new FoundElements(markupOf(share, new Uint8Array(bytesOf(share.file)))) };
   return last.elements;
 }
 

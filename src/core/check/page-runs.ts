@@ -22,8 +22,16 @@ export class PageRuns {
     this.#added.clear();
   }
 
-  /** Pages that run the same; those whose elements make a difference are run by themselves. */
-  alike(alike: readonly Share[], resolver: Resolver, bytesOf: BytesOf): RunningPage[] {
+  /**
+   * Pages that run the same; those whose elements make a difference are run by themselves. The bytes of `pageOf` are good
+   * until the next are asked for.
+   */
+  alike(
+    alike: readonly Share[],
+    resolver: Resolver,
+    bytesOf: BytesOf,
+    pageOf: BytesOf = bytesOf,
+  ): RunningPage[] {
     const [first] = alike as [Share];
     const list = runListOf(first, first.scripts, { files: this.files, resolver, bytesOf });
     const isMade = this.#isMadeIn(list, bytesOf);
@@ -38,7 +46,7 @@ export class PageRuns {
     const isByElements = wanted.length + sought.length > 0;
     return alike.map((share) => {
       const own = wanted.filter((name) => elementPlace(share, name, bytesOf) !== null);
-      const find = finderFor(share, list, this.files, bytesOf);
+      const find = finderFor(share, list, this.files, pageOf);
       const lacksElements = sought.some((query) => find(...query) !== 'there');
       if (own.length === 0 && !lacksElements) return { share, list, run, isByElements };
       const isThere: IsThere = (name, script, before, isAfterLoad) => {

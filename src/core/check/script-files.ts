@@ -92,10 +92,11 @@ export class ScriptFiles {
     const key = `${file} ${name}`;
     let may = this.#mentions.get(key);
     if (may === undefined) {
+      const text = this.#textOf(file, bytesOf);
       const word = inPattern(name);
-      may = new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(
-        this.#textOf(file, bytesOf),
-      );
+      may =
+        text.includes(name) &&
+        new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text);
       this.#mentions.set(key, may);
     }
     return may;

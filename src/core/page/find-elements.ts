@@ -11,7 +11,9 @@ interface Found extends Selectable {
 
 /** The markup of a page, one character a byte. */
 export class PlainMarkup {
-  #hidden: readonly (readonly [start: number, end: number])[] | null = null;
+  /** What hides markup, as far as it was looked for. */
+  readonly #hidden: (readonly [start: number, end: number])[] = [];
+  #looked = 0;
 
   constructor(readonly text: string) {}
 
@@ -50,7 +52,20 @@ export class PlainMarkup {
 
   /** True of what stands in a comment, in text or in a template. */
   #isHidden(place: number): boolean {
-    this.#hidden ??= hiddenIn(this.text);
+    const { text } = this;
+    while (this.#looked < place) {
+      const from = this.#looked;
+      const match = HIDING.exec(text.slice(from, place));
+      if (match === null) {
+        this.#looked = place;
+        break;
+      }
+      const [opening, name] = match;
+      const start = from + match.index;
+      const end = closeAt(text, name === undefined ? '-->' : `</${name}`, start + opening.length);
+      this.#hidden.push([start, end]);
+      this.#looked = end;
+    }
     return this.#hidden.some(([start, end]) => start < place && place < end);
   }
 }
@@ -71,21 +86,7 @@ function plainly({ by, value, index }: ElementQuery): {
 }
 
 const HIDING =
-  /<!--|<(script|style|title|template|noscript|textarea|iframe|xmp|noembed|noframes|svg|math|select)(?=[\s/>])/gi;
-
-function hiddenIn(text: string): (readonly [number, number])[] {
-  const hidden: (readonly [number, number])[] = [];
-  HIDING.lastIndex = 0;
-  for (let match = HIDING.exec(text); match !== null; match = HIDING.exec(text)) {
-    const [opening, name] = match;
-    const close = name === undefined ? '-->' : `</${name}`;
-    const from = match.index + opening.length;
-    const end = closeAt(text, close, from);
-    hidden.push([match.index, end]);
-    HIDING.lastIndex = end;
-  }
-  return hidden;
-}
+  /<!--|<(script|style|title|template|noscript|textarea|iframe|xmp|noembed|noframes|svg|math|select)(?=[\s/>])/i;
 
 function closeAt(text: string, close: string, from: number): number {
   const plain = text.indexOf(close, from);

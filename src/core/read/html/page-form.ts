@@ -19,7 +19,9 @@ function isSource(plain: string): boolean {
   const text = plain.startsWith(MARK) ? plain.slice(MARK.length) : plain;
   if (/^(?:---|\+\+\+)[ \t]*\r?\n/.test(text) && hasSettings(text)) return true;
   const peek = text.slice(0, PEEK);
-  if (!/%\}|%>|\?>/.test(peek)) return false;
+  // What says that it is XML is no tag of a template.
+  const start = peek.startsWith('<?xml') ? peek.indexOf('?>') + 2 : 0;
+  if (!peek.includes('%}') && !peek.includes('%>') && !peek.includes('?>', start)) return false;
   return TAG_FIRST.test(peek) || TAG_IN_HEAD.test(headOf(peek)) || TAG_IN_ATTRIBUTE.test(withoutCode(peek));
 }
 

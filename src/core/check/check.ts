@@ -3,7 +3,7 @@
 import { causesOf } from '../judge/causes.ts';
 import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
 import { concerned, spotRule } from '../judge/index.ts';
-import type { Answer } from '../judge/rule.ts';
+import type { Answer, Answering } from '../judge/rule.ts';
 import { withOwnNames } from '../mend/own-name.ts';
 import { onceFor } from '../once-for.ts';
 import { openPage } from '../page/page.ts';
@@ -358,15 +358,17 @@ class SiteCheck implements Check {
   #missingSpots(bytesOf: BytesOf): readonly Finding[] {
     const { resolver } = this.#surroundings;
     const { used } = this.#judgeRuns();
-    return [...this.#secondLook.missingSpots(bytesOf)].flat().flatMap((finding) => {
-      const page = this.#ledger.get(finding.target ?? '');
-      if (page === undefined) return finding;
+    const answering = onceFor((page: Share): Answering => {
       const scripts = this.#loadOrder.answeringOf(page, resolver, bytesOf);
       const pieces = (used.get(page.file) ?? []).flatMap((path) => {
         const piece = this.#ledger.get(path);
         return piece?.isApart && piece.anchors ? [...piece.anchors] : [];
       });
-      return spotRule.answered(finding, { ...scripts, ids: new Set([...scripts.ids, ...pieces]) }) ?? [];
+      return pieces.length === 0 ? scripts : { ...scripts, ids: new Set([...scripts.ids, ...pieces]) };
+    });
+    return [...this.#secondLook.missingSpots(bytesOf)].flat().flatMap((finding) => {
+      const page = this.#ledger.get(finding.target ?? '');
+      return page === undefined ? finding : (spotRule.answered(finding, answering(page)) ?? []);
     });
   }
 

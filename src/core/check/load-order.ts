@@ -82,9 +82,8 @@ export class LoadOrder {
       const share = this.ledger.get(path);
       return share !== undefined && isRunning(share) ? share : [];
     });
-    const running = [...groupBy(pages, keyOf).values()].flatMap((alike) =>
-      this.#runs.alike(alike, resolver, sources.bytesOf, given.bytesOf),
-    );
+    const groups = groupBy(pages, keyOf).values();
+    const running = this.#runs.all(groups, resolver, sources.bytesOf, given.bytesOf);
     const told = [
       ...refusalsOf(running, this.ledger, sources),
       ...running.flatMap((page) => waitingOn(page, sources)),

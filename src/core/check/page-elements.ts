@@ -9,21 +9,22 @@ import { parseSelector } from '../page/selector.ts';
 import { agreesWithAscii, decoderFor } from '../read/encoding.ts';
 import { makeSource } from '../read/source.ts';
 import type { ScriptTag } from './page-code.ts';
-import { type Entry, factsIn, type RunList } from './run-list.ts';
+import type { Entry, RunList } from './run-list.ts';
+import { SaidByScripts } from './said-by-scripts.ts';
 import type { ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
 /** What was found already, by what was looked for; good for as long as the page stays as it is. */
-const known = onceFor((_share: Share) => new Map<string, number | null>());
+const placesOf = onceFor((_share: Share) => new Map<string, number | null>());
 
 /** Where the page has an element, as written in its file; null where it has none for certain. */
 export function placeOfElement(share: Share, query: ElementQuery, bytesOf: BytesOf): number | null {
   const { by, value } = query;
   // Most ids are told by what is known of the page anyway.
   if (by === 'id' && share.anchors !== null && !share.anchors.has(value)) return null;
-  const places = known(share);
+  const places = placesOf(share);
   const key = `${by} ${selectorOf(query)}`;
   let place = places.get(key);
   if (place === undefined) {
@@ -62,6 +63,23 @@ function markupOf(
   return { source, text: (start, end) => source.text(start, end), offsetInFile: (offset) => offset };
 }
 
+const known = new WeakMap<object, SaidByScripts>();
+
+/** Pages that run the same say the same. */
+function saidIn(
+  list: Pick<RunList, 'entries'>,
+  page: Share,
+  files: ScriptFiles,
+  bytesOf: BytesOf,
+): SaidByScripts {
+  let said = known.get(list.entries);
+  if (said === undefined) {
+    said = new SaidByScripts(list, page, files, bytesOf);
+    known.set(list.entries, said);
+  }
+  return said;
+}
+
 /** Runs of a page's scripts with its elements; `tags` where some were moved, or run at another time. */
 export function finderFor(
   share: Share,
@@ -82,35 +100,19 @@ export function finderFor(
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
     if (query.isWritten) return 'nowhere';
-    const makers = list.entries.filter((_one, index) => isLate || before.has(index) || index === script);
-    if (mayBeMade(query, makers, share, files, bytesOf)) return 'there';
+    const said = saidIn(list, share, files, bytesOf);
+    if (mayBeMade(query, said, (one) => isLate || one === script || before.has(one))) return 'there';
     if (place === null) return 'nowhere';
     return entry.runs === 'async' ? 'racing' : 'further-down';
   };
 }
 
-/** True where the words that tell the element are among the strings of a script. */
-function mayBeMade(
-  query: ElementQuery,
-  makers: readonly Entry[],
-  page: Share,
-  files: ScriptFiles,
-  bytesOf: BytesOf,
-): boolean {
+/** True where the words that tell the element are among the strings of a script that counts. */
+function mayBeMade(query: ElementQuery, said: SaidByScripts, counts: (script: number) => boolean): boolean {
   const { words, isId } = wordsOf(query);
-  let said = 0;
-  for (const entry of makers) {
-    const facts = factsIn(entry);
-    if (facts === null) continue;
-    if (isId && [...facts.ids].some((id) => words.some((word) => isGivenAs(id, word)))) return true;
-    for (const word of words) said += files.says(entry, word, page, bytesOf);
-  }
   // What is looked for is said by who looks for it.
-  return said > (query.literal === null ? 1 : 0);
-}
-
-function isGivenAs(id: string, word: string): boolean {
-  return id.endsWith('*') ? word.startsWith(id.slice(0, -1)) : id === word;
+  const times = query.literal === null ? 1 : 0;
+  return words.some((word) => (isId && said.givesId(word, counts)) || said.says(word, times, counts));
 }
 
 /** The words by which an element is found, the most telling ones. */

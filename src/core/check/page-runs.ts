@@ -12,14 +12,37 @@ import type { Share } from './share.ts';
 type BytesOf = (path: string) => Uint8Array;
 
 export class PageRuns {
-  /** Members that are looked for, and whether a file of the site gives them to what another one makes. */
+  /** Members that scripts call, and whether a file of the site is known to give them to what another one makes. */
   readonly #added = new Map<string, boolean>();
+  /** Those of which that is not known yet. */
+  readonly #open = new Set<string>();
 
   constructor(readonly files: ScriptFiles) {}
 
   /** Scripts of the site have changed. */
   forget(): void {
     this.#added.clear();
+  }
+
+  /** Pages in groups that run the same, each as it runs. */
+  all(
+    groups: Iterable<readonly Share[]>,
+    resolver: Resolver,
+    bytesOf: BytesOf,
+    pageOf: BytesOf,
+  ): RunningPage[] {
+    const runs = Array.from(groups, (alike) => {
+      this.#open.clear();
+      const running = this.alike(alike, resolver, bytesOf, pageOf);
+      return { alike, running, open: [...this.#open] };
+    });
+    const open = new Set(runs.flatMap((one) => one.open));
+    // Where so many are open, nobody wrote them by hand.
+    const makers = open.size > MOST_OPEN ? new Map() : this.files.makersOf(open, bytesOf);
+    for (const path of open) this.#added.set(path, makers.has(path));
+    return runs.flatMap(({ alike, running, open: own }) =>
+      own.some((path) => makers.has(path)) ? this.alike(alike, resolver, bytesOf, pageOf) : running,
+    );
   }
 
   /**
@@ -82,21 +105,15 @@ export class PageRuns {
       const isSet = (one: Entry, index: number) =>
         isOther(index) && before.has(index) && this.files.setsProperty(one, name, bytesOf);
       if (entries.some(isSet)) return true;
-      const isLater = entries.some((one, index) => isOther(index) && factsIn(one)?.adds.has(path));
-      return !isLater && !this.#isAdded(path, bytesOf);
+      if (entries.some((one, index) => isOther(index) && factsIn(one)?.adds.has(path))) return false;
+      const isAdded = this.#added.get(path);
+      if (isAdded === undefined) this.#open.add(path);
+      return isAdded !== true;
     };
   }
-
-  /** True where a file of the site gives such a member to what another one makes. */
-  #isAdded(path: string, bytesOf: BytesOf): boolean {
-    let is = this.#added.get(path);
-    if (is === undefined) {
-      is = this.files.makersOf(new Set([path]), bytesOf).size > 0;
-      this.#added.set(path, is);
-    }
-    return is;
-  }
 }
+
+const MOST_OPEN = 200;
 
 /** Names that are missing so far. */
 function wantedBy(page: Share, run: PageRun): string[] {

@@ -102,9 +102,9 @@ export class ScriptFiles {
     return may;
   }
 
-  /** How often a word is among the strings of a script of `page`, but for those by which it looks for elements. */
-  says({ file, goal, tag, facts }: Entry, word: string, page: Share, bytesOf: BytesOf): number {
-    if (typeof facts === 'string') return 0;
+  /** The strings of a script of `page`, but for those by which it looks for elements. */
+  saidBy({ file, goal, tag, facts }: Entry, page: Share, bytesOf: BytesOf): string {
+    if (typeof facts === 'string') return '';
     let said = this.#said.get(facts);
     if (said === undefined) {
       const text =
@@ -114,8 +114,7 @@ export class ScriptFiles {
       said = saidIn(text, goal, facts.isWhole);
       this.#said.set(facts, said);
     }
-    const escaped = word.replace(/[^\w-]/g, '\\$&');
-    return said.match(new RegExp(`(?<![\\w-])${escaped}(?![\\w-])`, 'g'))?.length ?? 0;
+    return said;
   }
 
   /** The file of the site that a script of another host is, by its name. */

@@ -1,4 +1,5 @@
 /** Where in a page stands what a script looks for. */
+import { pushTo } from '../group-by.ts';
 import type { ElementQuery } from '../order/element-query.ts';
 import { isQuirky } from '../read/html/quirks.ts';
 import type { Page } from './page.ts';
@@ -14,6 +15,7 @@ export class PlainMarkup {
   /** What hides markup, as far as it was looked for. */
   readonly #hidden: (readonly [start: number, end: number])[] = [];
   #looked = 0;
+  #asked = 0;
 
   constructor(readonly text: string) {}
 
@@ -22,6 +24,8 @@ export class PlainMarkup {
    * it takes a tenth of the time.
    */
   placeOf(query: ElementQuery): number | null {
+    // Who is asked for many had better look at all of them once.
+    if (++this.#asked > MOST_ASKED) return null;
     if (query.by === 'tag' && query.index === 0 && /^[a-z][a-z0-9-]*$/.test(query.value))
       return this.#tagPlace(query.value);
     const wanted = plainly(query);
@@ -71,6 +75,7 @@ export class PlainMarkup {
 }
 
 const MOST_TRIED = 20;
+const MOST_ASKED = 20;
 
 /** A class, an id or both an element's name and one of them, where there is no more to it. */
 function plainly({ by, value, index }: ElementQuery): {
@@ -98,6 +103,8 @@ function closeAt(text: string, close: string, from: number): number {
 /** Elements that scripts of a page can find by the words in their markup, in the order of the page. */
 export class FoundElements {
   readonly #elements: readonly Found[];
+  /** Elements by what they are found by, the most telling of it: an id, a class, a name. */
+  #index: ReadonlyMap<string, readonly Found[]> | null = null;
   readonly #isQuirky: boolean;
 
   /** Offsets are those of the file. */
@@ -114,20 +121,25 @@ export class FoundElements {
 
   /** Where the first such element begins, or a later one than that: null where the page has none for certain. */
   placeOf({ by, value, index }: ElementQuery): number | null {
-    const holds = (name: string) => (one: Found) => one.attribute(name) === value;
     switch (by) {
       case 'id':
-        return this.#nth(holds('id'), 0);
+        return this.#nth(`#${value}`, (one) => one.attribute('id') === value, 0);
       case 'name':
-        return this.#nth(holds('name'), index);
+        return this.#nth(`=${value}`, () => true, index);
       case 'tag':
         return this.#byTag(value.toLowerCase(), index);
       case 'class':
         return this.#byClass(value, index);
       case 'form':
-        return this.#nth((one) => one.tag === 'form' && (value === '' || isNamed(one, value)), index);
+        return value === ''
+          ? this.#nth('form', () => true, index)
+          : (this.#nth(`=${value}`, ({ tag }) => tag === 'form', 0) ??
+              this.#nth(`#${value}`, (one) => one.tag === 'form' && one.attribute('id') === value, 0));
       case 'control':
-        return this.#nth((one) => CONTROLS.has(one.tag) && isNamed(one, value), 0);
+        return (
+          this.#nth(`=${value}`, ({ tag }) => CONTROLS.has(tag), 0) ??
+          this.#nth(`#${value}`, (one) => CONTROLS.has(one.tag) && one.attribute('id') === value, 0)
+        );
       case 'selector':
         return this.#bySelector(value, index);
       default:
@@ -140,24 +152,44 @@ export class FoundElements {
     return new Set(this.#elements.flatMap((one) => one.attribute(attribute)?.split(/\s+/) ?? []));
   }
 
-  #nth(isLike: (one: Found) => boolean, index: number): number | null {
+  /** The elements that `key` finds: `#id`, `.class` (both in lower case), `=name` or a tag. */
+  #indexed(): ReadonlyMap<string, readonly Found[]> {
+    if (this.#index !== null) return this.#index;
+    const index = new Map<string, Found[]>();
+    for (const one of this.#elements) {
+      pushTo(index, one.tag, one);
+      const [id, name] = [one.attribute('id'), one.attribute('name')];
+      if (id !== null) pushTo(index, `#${id.toLowerCase()}`, one);
+      if (name !== null) pushTo(index, `=${name}`, one);
+      for (const word of new Set(
+        one
+          .attribute('class')
+          ?.toLowerCase()
+          .split(/[\t\n\f\r ]+/),
+      ))
+        pushTo(index, `.${word}`, one);
+    }
+    this.#index = index;
+    return index;
+  }
+
+  #nth(key: string, isLike: (one: Found) => boolean, index: number): number | null {
     let left = index;
-    for (const one of this.#elements) if (isLike(one) && left-- === 0) return one.at;
+    const found = this.#indexed().get(/^[#.]/.test(key) ? key.toLowerCase() : key) ?? [];
+    for (const one of found) if (isLike(one) && left-- === 0) return one.at;
     return null;
   }
 
   #byTag(tag: string, index: number): number | null {
     if (tag === '*' || tag === 'html' || tag === 'head') return 0;
     // A parser makes what a table lacks (HTML 13.2.6.4.9).
-    const written = tag === 'tbody' || tag === 'colgroup' ? 'table' : tag;
-    if (tag === 'body') return this.#elements.find(({ tag: one }) => one === 'body')?.at ?? 0;
-    return this.#nth((one) => one.tag === written, written === tag ? index : 0);
+    if (tag === 'tbody' || tag === 'colgroup') return this.#nth('table', () => true, 0);
+    return tag === 'body' ? (this.#nth('body', () => true, 0) ?? 0) : this.#nth(tag, () => true, index);
   }
 
   #byClass(value: string, index: number): number | null {
     const classes = value.split(/\s+/).filter((one) => one !== '');
-    if (classes.length === 0) return 0;
-    return this.#nth((one) => matches(one, { ...ANY, classes }, this.#isQuirky), index);
+    return classes.length === 0 ? 0 : this.#ofCompound({ ...ANY, classes }, index);
   }
 
   #bySelector(text: string, index: number): number | null {
@@ -174,10 +206,16 @@ export class FoundElements {
 
   #ofCompound(compound: Compound, index: number): number | null {
     const { tag, ids, classes, attributes } = compound;
-    if (ids.length + classes.length + attributes.length === 0)
-      return tag === null ? 0 : this.#byTag(tag, index);
+    const isLike = (one: Found) => matches(one, compound, this.#isQuirky);
+    if (ids[0] !== undefined) return this.#nth(`#${ids[0]}`, isLike, index);
+    if (classes[0] !== undefined) return this.#nth(`.${classes[0]}`, isLike, index);
+    const named = attributes.find(({ name, operator }) => name === 'name' && operator === '=');
+    if (tag !== null)
+      return attributes.length === 0 ? this.#byTag(tag, index) : this.#nth(tag, isLike, index);
+    if (named !== undefined) return this.#nth(`=${named.value}`, isLike, index);
+    if (attributes.length === 0) return 0;
     // What the parser made by itself has no attributes.
-    return this.#nth((one) => matches(one, compound, this.#isQuirky), index);
+    return this.#elements.filter(isLike)[index]?.at ?? null;
   }
 }
 
@@ -185,7 +223,3 @@ const ANY: Compound = { tag: null, ids: [], classes: [], attributes: [] };
 
 /** What belongs to a form by its name (HTML 4.10.2). */
 const CONTROLS = new Set(['button', 'fieldset', 'input', 'object', 'output', 'select', 'textarea', 'img']);
-
-function isNamed(one: Found, name: string): boolean {
-  return one.attribute('name') === name || one.attribute('id') === name;
-}

@@ -36,7 +36,7 @@ export const absentAnchor: SpotRule = {
   },
   answered(finding, { readsFragment, isUnknown, ids }) {
     const name = decodeFragment(anchorName(finding.written.slice(finding.written.indexOf('#') + 1)));
-    if (ids.has(name) || [...ids].some((id) => id.length > 1 && isStart(id, name))) return null;
+    if (ids.has(name) || beginsLike(ids, name)) return null;
     if (SAYS_MORE.test(name) && (readsFragment || isUnknown)) return null;
     if (finding.mends.length > 0) return finding;
     const why = readsFragment
@@ -46,6 +46,8 @@ export const absentAnchor: SpotRule = {
   },
 };
 
-function isStart(id: string, name: string): boolean {
-  return id.endsWith('*') && name.startsWith(id.slice(0, -1));
+/** True for a name that begins as some ids do of which no more is known. */
+function beginsLike(ids: ReadonlySet<string>, name: string): boolean {
+  for (let length = 1; length <= name.length; length++) if (ids.has(`${name.slice(0, length)}*`)) return true;
+  return false;
 }

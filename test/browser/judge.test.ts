@@ -93,7 +93,7 @@ test('what a browser cannot load is what the check calls broken, case by case', 
     ]),
   );
   const site = temporaryFolder(t, { ...files, ...pages });
-  const report = JSON.parse(cravel(site, 'check', '--as', 'json', '--only', 'broken').stdout) as {
+  const report = JSON.parse(cravel(site, 'check', '--as', 'json', '--only', 'broken,beyond-site').stdout) as {
     readonly findings: readonly Told[];
   };
   const expected = [...cases.keys()].map((index) => {
@@ -103,8 +103,13 @@ test('what a browser cannot load is what the check calls broken, case by case', 
     for (const file of Object.keys(files)) if (leadsTo(`${folder}index.html`, file)) reached.add(file);
     const ours = report.findings
       .filter((finding) => reached.has(finding.file) && isAsked(finding))
-      .map(({ target, written }) =>
-        plainPath(target === null ? written.replace(/^(?:\.\.\/|%2e%2e\/)+/i, '/') : `/ferry/${target}`),
+      .map(({ rule, target, written }) =>
+        plainPath(
+          // Above the root of the site is that of the host.
+          target === null || rule === 'beyond-site'
+            ? written.replace(/^(?:\.\.\/|%2e%2e\/)+/i, '/')
+            : `/ferry/${target}`,
+        ),
       );
     return [...new Set(ours)].sort();
   });

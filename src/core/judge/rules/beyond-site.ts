@@ -44,13 +44,14 @@ export const beyondSite: Rule = {
 };
 
 function judgeBeyond(subject: Subject, target: Target & { in: 'beyond' }): Verdict {
-  const { found, site } = subject;
+  const { file, found, site } = subject;
   const { folder, segments, asked, stopped } = target;
   const depth = folder.split('/').length - 1;
   const where = folder === '' ? "this file is in the site's root" : `${folder} is only ${depth} deep`;
   const out = segments.filter((segment) => segment === '..').length;
   const message = `${'../'.repeat(Math.min(out, 9))} leads out of the site: ${where}`;
-  if (found === null || stopped === null)
+  // Who goes further up does not mean the page itself.
+  if (found === null || found === file || stopped === null)
     return {
       message: `${message}; browsers ask the host for /${asked}`,
       target: null,

@@ -4,6 +4,7 @@ import { type Check, startCheck } from '../core/check/check.ts';
 import type { Who } from '../core/check/who.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
+import { generatorSource } from '../core/judge/rules/generator-source.ts';
 import { isPage } from '../core/read/read.ts';
 import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
@@ -203,7 +204,8 @@ export class ProjectCheck {
         };
       },
     );
-    if (site.pages === 0 && unread.length === 0 && inventory.borders.size === 0) {
+    const hasSources = site.findings.some(({ rule }) => rule === generatorSource.name);
+    if (site.pages === 0 && !hasSources && unread.length === 0 && inventory.borders.size === 0) {
       const files = inventory.files.size;
       throw fail('no-pages', this.folder, files === 1 ? '1 file' : `${files} files`);
     }

@@ -82,6 +82,11 @@ test('a piece is no page where a script names it, or where many stand together',
     ],
     [{ 'index.html': `${index}<!--#include virtual="nav.html" -->`, 'nav.html': '<nav>Fares' }, ['1 pages']],
     [{ 'index.html': `${index}<site-nav src="nav.html"></site-nav>`, 'nav.html': '<nav>Fares' }, ['1 pages']],
+    // Without a page there is nothing to put it into.
+    [
+      many('x', 6, 'Fares'),
+      ['6 pages', ...[0, 1, 2, 3, 4, 5].map((at) => `x/p${at}.html untidy lacks-doctype`)],
+    ],
     // What visitors are led to is a page.
     [
       { 'index.html': `${loading}<a href="nav.html">n</a>`, 'nav.html': '<nav>Fares' },

@@ -236,7 +236,7 @@ test('the demo finds each planted mistake, and nothing in the sound site', (t) =
     '--as',
     'json',
     '--only',
-    'broken',
+    'broken,beyond-site',
   );
   const found = (JSON.parse(mistaken.stdout) as JsonReport).findings;
   const planted = [

@@ -10,11 +10,14 @@ const FEWEST_TOGETHER = 5;
 export function apartFrom(shares: ReadonlyMap<string, Share>, entry: string): ReadonlySet<string> {
   const apart = new Set<string>();
   const pieces: string[] = [];
+  let isPageThere = false;
   for (const { file, form } of shares.values()) {
     if (form === 'source') apart.add(file);
     else if (form === 'piece' && file !== entry && !isIndexName(file)) pieces.push(file);
+    else if (form !== null) isPageThere = true;
   }
-  if (pieces.length === 0) return apart;
+  // Where there is no page, nothing is put into one.
+  if (pieces.length === 0 || !isPageThere) return apart;
   const led = new Set<string>();
   const named = new Set<string>();
   for (const { file, form, leadsTo, names } of shares.values()) {

@@ -375,6 +375,34 @@ export const rows: readonly Row[] = [
     'index.html': '<script type="module" src="m0.js"></script>',
     ...each(size, (index) => [`m${index}.js`, index + 1 < size ? `import './m${index + 1}.js';` : 'let a;']),
   })),
+  checking('pages that lack what one script looks for', 200, (size) => ({
+    'a.js': 'addEventListener("load", () => { document.querySelector(".none").hidden = true; });',
+    ...each(size, (index) => [
+      `p${index}.html`,
+      `<title>p</title>${times(50, (at) => `<p class="c${at}">`)}<script src="a.js"></script>`,
+    ]),
+  })),
+  checking('one page whose script looks for all of its elements', 500, (size) => ({
+    'index.html': `<title>p</title>${times(size, (at) => `<p class="c${at}">`)}<script src="a.js"></script>`,
+    'a.js': `addEventListener("load", () => { ${times(size, (at) => `document.querySelector(".c${at}").hidden = true;`)} });`,
+  })),
+  checking('scripts of one page that each look for what is not there', 500, (size) => ({
+    'index.html': `<title>p</title>${times(size, (at) => `<script>document.getElementById("x${at}").hidden = true;</script>`)}`,
+  })),
+  checking('links to spots of a page whose script gives ids', 1000, (size) => ({
+    'index.html': `<title>p</title>${times(size, (at) => `<a href="#s${at}">`)}<script src="a.js"></script>`,
+    'a.js': times(size, (at) => `e.id = "t${at}-" + n;`),
+  })),
+  checking('members of a library that scripts call and others add', 200, (size) => ({
+    'index.html': `<title>p</title><script src="l.js"></script>${times(size, (at) => `<script>if (x) L.m${at}(); try { L.m${at}(); } catch {}</script>`)}`,
+    'l.js': 'var L = {};',
+    ...each(size, (index) => [`p${index}.js`, `L.m${index} = function () {};`]),
+  })),
+  checking('pieces that pages put in', 200, (size) => ({
+    'index.html': `<title>p</title><script>${times(size, (at) => `fetch("p${at}.html");`)}</script>`,
+    ...each(size, (index) => [`p${index}.html`, `<p id="s${index}"><img src="a.png">`]),
+    'a.png': '',
+  })),
   checking('pages that load by chains of stylesheets', 200, (n) => ({
     ...each(n, (at) => [`p/${at}.html`, `${head}<link rel="stylesheet" href="../c/${at}.css">`]),
     ...each(n, (at) => [`c/${at}.css`, `@import "${at + 1}.css"; a{background:url(x${at}.png)}`]),

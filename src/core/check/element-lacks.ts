@@ -21,6 +21,10 @@ import { spotIn } from './spot-in.ts';
 const ELEMENT = holderOf('script', '', 'element');
 /** Of so many pages the tags are changed by one mend. */
 const MOST_PAGES = 500;
+/** Of pages with so many scripts no order is tried. */
+const MOST_TRIED = 200;
+/** Where so many are missing, nothing is misspelt. */
+const MOST_SOUGHT = 100;
 
 interface ElementLack {
   readonly page: RunningPage;
@@ -47,7 +51,9 @@ export function elementFindings(
       isNowhere,
     ].join('\n');
   });
-  return [...groups.values()].map((alike) => new Telling(alike, runners, files, sources).finding());
+  return Array.from(groups.values(), (alike, number) =>
+    new Telling(alike, runners, files, sources).finding(number < MOST_SOUGHT),
+  );
 }
 
 function tagOf(page: RunningPage, script: number): number {
@@ -75,14 +81,14 @@ class Telling {
     this.#first = alike[0] as ElementLack;
   }
 
-  finding(): Finding {
+  finding(isSought: boolean): Finding {
     const { page, found } = this.#first;
     const { list, share } = page;
     const entry = list.entries[found.at] as Entry;
     const { file, span } = spotIn(share, entry, found.step, this.files, this.sources.bytesOf);
     const pages = [...new Set(this.alike.map((one) => one.page.share.file))];
     const all = entry.file === null ? pages : (this.runners.get(entry.file) ?? []);
-    const near = found.is === 'nowhere' ? this.#near() : null;
+    const near = isSought && found.is === 'nowhere' ? this.#near() : null;
     const missing = {
       selector: selectorOf(found.query),
       user: calledIn(page, list.entries[found.script] as Entry, this.sources),
@@ -197,8 +203,9 @@ class Telling {
     return edits?.map((edit) => ({ file: share.file, ...edit })) ?? null;
   }
 
-  /** True where the element is there then, and nothing is missing that was not before. */
+  /** True where the element is there then, and nothing is missing that was not before; of many scripts nothing is tried. */
   #holds({ share, run }: RunningPage, entries: readonly Entry[], tags: readonly ScriptTag[]): boolean {
+    if (entries.length > MOST_TRIED) return false;
     const { bytesOf } = this.sources;
     const find = finderFor(share, { entries }, this.files, bytesOf, tags);
     const after = runPage(entries as readonly PageScript[], () => false, find);

@@ -88,7 +88,7 @@ export function finderFor(
   bytesOf: BytesOf,
   tags: readonly Pick<ScriptTag, 'offset' | 'isInHead'>[] = share.scripts,
 ): FindElement {
-  return (query, script, before, isLate) => {
+  return (query, script, hasBegun, isLate) => {
     const entry = list.entries[script] as Entry;
     const { offset, isInHead } = tags[entry.tag] as ScriptTag;
     const isWhole = isLate || entry.runs === 'deferred';
@@ -101,7 +101,7 @@ export function finderFor(
     if (place !== null && (isWhole || place < offset)) return 'there';
     if (query.isWritten) return 'nowhere';
     const said = saidIn(list, share, files, bytesOf);
-    if (mayBeMade(query, said, (one) => isLate || one === script || before.has(one))) return 'there';
+    if (mayBeMade(query, said, (one) => isLate || hasBegun(one))) return 'there';
     if (place === null) return 'nowhere';
     return entry.runs === 'async' ? 'racing' : 'further-down';
   };

@@ -60,8 +60,8 @@ export class PageRuns {
     const isMade = this.#isMadeIn(list, bytesOf);
     const hasMember = this.#hasMemberIn(list, bytesOf);
     const sought: Parameters<FindElement>[] = [];
-    const noteSought: FindElement = (query, script, before, isLate) => {
-      sought.push([query, script, new Set(before), isLate]);
+    const noteSought: FindElement = (...query) => {
+      sought.push(query);
       return 'there';
     };
     const run = runPage(list.entries, isMade, noteSought, hasMember);
@@ -99,13 +99,19 @@ export class PageRuns {
 
   /** A member is missed only where a file of the site is known to give it. */
   #hasMemberIn({ entries }: RunList, bytesOf: BytesOf): HasMember {
+    const inFiles = [...entries.keys()].filter((index) => entries[index]?.file !== null);
+    const adding = [...entries.keys()].filter(
+      (index) => (factsIn(entries[index] as Entry)?.adds.size ?? 0) > 0,
+    );
     return (path, script, before) => {
       const name = path.slice(path.lastIndexOf('.') + 1);
-      const isOther = (index: number) => index !== script;
-      const isSet = (one: Entry, index: number) =>
-        isOther(index) && before.has(index) && this.files.setsProperty(one, name, bytesOf);
-      if (entries.some(isSet)) return true;
-      if (entries.some((one, index) => isOther(index) && factsIn(one)?.adds.has(path))) return false;
+      const isSet = (index: number) =>
+        index !== script &&
+        before.has(index) &&
+        this.files.setsProperty(entries[index] as Entry, name, bytesOf);
+      if (inFiles.some(isSet)) return true;
+      if (adding.some((index) => index !== script && factsIn(entries[index] as Entry)?.adds.has(path)))
+        return false;
       const isAdded = this.#added.get(path);
       if (isAdded === undefined) this.#open.add(path);
       return isAdded !== true;

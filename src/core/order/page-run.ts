@@ -67,7 +67,8 @@ export type FindElement = (
   query: ElementQuery,
   /** Its number in the list. */
   script: number,
-  before: ReadonlySet<number>,
+  /** True of a script that has begun to run by then. */
+  hasBegun: (script: number) => boolean,
   /** It is looked for once the page is there. */
   isLate: boolean,
 ) => 'there' | MissingElement['is'];
@@ -101,7 +102,9 @@ class PageRunner {
   /** Names made while the page is parsed, each with the first script that does. */
   readonly #madeAtOnce = new Map<string, number>();
   readonly #firstMakers = new Map<string, number>();
-  readonly #before = new Set<number>();
+  /** Where each script comes in the order, and how far that was gone through. */
+  readonly #places: number[] = [];
+  #reached = -1;
   /** Those that came to their end. */
   readonly #ran = new Set<number>();
   #isUnknown = false;
@@ -136,8 +139,9 @@ class PageRunner {
   run(): PageRun {
     const order = orderOf(this.scripts);
     const { scripts } = this;
+    for (const [place, number] of order.entries()) this.#places[number] = place;
     for (const number of order) {
-      this.#before.add(number);
+      this.#reached = this.#places[number] as number;
       const script = scripts[number] as PageScript;
       // From its tag on, what nobody waits for may run at any time.
       if (script.runs !== 'async') this.#race(number, script);
@@ -146,8 +150,7 @@ class PageRunner {
     }
     for (const { facts } of scripts) if (typeof facts !== 'string') this.#settle(facts);
     this.#runAfterLoad(order);
-    const places: number[] = [];
-    for (const [place, number] of order.entries()) places[number] = place;
+    const places = this.#places;
     const missing = this.#missing.map((one): Missing => {
       const { script, step, isAfterLoad } = one;
       const makers = this.#makersOf(step.name);
@@ -175,7 +178,7 @@ class PageRunner {
     for (const { script, at, step } of this.#upgrades) {
       const { facts } = this.scripts[at] as PageScript;
       const query = step.query as ElementQuery;
-      if (typeof facts === 'string' || this.findElement(query, script, this.#before, true) !== 'there')
+      if (typeof facts === 'string' || this.findElement(query, script, this.#begun(), true) !== 'there')
         continue;
       this.#follow(script, at, facts, facts.upgrades.get(step.name) ?? [], false, 0);
     }
@@ -326,11 +329,16 @@ class PageRunner {
     return false;
   }
 
+  #begun(): (script: number) => boolean {
+    const [places, reached] = [this.#places, this.#reached];
+    return (script) => (places[script] as number) <= reached;
+  }
+
   /** Looks for an element; false where it is not there. */
   #find(script: number, at: number, step: Step, isTold: boolean): boolean {
     const query = step.query as ElementQuery;
     const isAfterLoad = this.#isAfterLoad;
-    const is = this.findElement(query, script, this.#before, isAfterLoad && query.isLate);
+    const is = this.findElement(query, script, this.#begun(), isAfterLoad && query.isLate);
     if (is === 'there' || (is === 'nowhere' && this.#isUnknown)) return true;
     if (isTold) this.#missingElements.push({ script, at, step, query, is, isAfterLoad });
     return is === 'racing';

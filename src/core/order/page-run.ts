@@ -168,13 +168,18 @@ class PageRunner {
   /** What runs by itself once the page is there finds all that scripts made, in whatever order. */
   #runAfterLoad(order: readonly number[]): void {
     this.#isAfterLoad = true;
+    const isUnknown = this.#isUnknown;
+    const open = order.filter((number) => mayMakeAnythingLater(this.scripts[number] as PageScript));
     for (const number of order) {
       const { facts, runs } = this.scripts[number] as PageScript;
       // What a script that stopped had asked for by then nobody knows, nor what one that came late was told of.
       if (typeof facts === 'string' || facts.isUnknown || runs === 'async' || this.#stopped.has(number))
         continue;
+      // What one of them makes nobody can tell, and the others may find it.
+      this.#isUnknown = isUnknown || open.some((other) => other !== number);
       this.#follow(number, number, facts, facts.afterLoad, false, 0);
     }
+    this.#isUnknown = isUnknown || open.length > 0;
     for (const { script, at, step } of this.#upgrades) {
       const { facts } = this.scripts[at] as PageScript;
       const query = step.query as ElementQuery;
@@ -188,7 +193,6 @@ class PageRunner {
   #settle({ afterLoad }: ScriptFacts): void {
     for (const { does, name } of afterLoad) {
       if (does === 'makes') this.#names.add(name);
-      if (does === 'unknown') this.#isUnknown = true;
     }
   }
 
@@ -383,6 +387,10 @@ class PageRunner {
 function rootOf(step: Step): Step {
   const name = step.name.replace(/\..*$/, '');
   return { ...step, does: 'needs', name, end: step.start + name.length };
+}
+
+function mayMakeAnythingLater({ facts }: PageScript): boolean {
+  return typeof facts !== 'string' && facts.afterLoad.some(({ does }) => does === 'unknown');
 }
 
 /** The need of the member that is called. */

@@ -251,7 +251,7 @@ export interface RefusalRule extends RuleFacts {
 }
 
 /** An element that a script uses, and that is not there when it does. Scripts are called as in {@link MissingName}. */
-export interface MissingElementFacts {
+interface MissingElementFacts {
   /** The element, as a selector. */
   readonly selector: string;
   readonly user: string;

@@ -279,5 +279,7 @@ test('what a link in the site leads to is told once, and what differs by the way
     'beyond-site b.html ../index.html',
     'unreached deep/b.html deep/b.html',
   ]);
+  const once = findings.find(({ file }) => file === 'japanese/a.html');
+  assert.equal(once?.message, 'there is no file none.svg in japanese; also as deep/ja/a.html, ja/a.html');
   assert.equal(sites[0]?.pages, 3);
 });

@@ -1,5 +1,6 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 
+import { pushTo } from '../group-by.ts';
 import { causesOf } from '../judge/causes.ts';
 import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
 import { concerned, spotRule } from '../judge/index.ts';
@@ -403,16 +404,25 @@ function withReach(findings: readonly Finding[], reach: Reach): Finding[] {
   return graded;
 }
 
-/** Findings, without those that are the same in a file by its own path. */
+/** Findings, without those that are the same in a file by its own path: there it is said by which other way. */
 function toldOnce(findings: readonly Finding[], { aliases }: Inventory): readonly Finding[] {
   if (aliases.size === 0) return findings;
   const keyOf = (file: string, { rule, offset, written }: Finding) =>
     JSON.stringify([file, rule, offset, written]);
   const known = new Set(findings.map((finding) => keyOf(finding.file, finding)));
-  return findings.filter((finding) => {
+  const ways = new Map<string, string[]>();
+  const told = findings.filter((finding) => {
     const own = aliases.get(finding.file);
     if (own === undefined) return true;
-    return finding.kind !== null && !known.has(keyOf(own, finding));
+    const key = keyOf(own, finding);
+    if (finding.kind !== null && known.has(key)) pushTo(ways, key, finding.file);
+    return finding.kind !== null && !known.has(key);
+  });
+  if (ways.size === 0) return told;
+  return told.map((finding) => {
+    const others = ways.get(keyOf(finding.file, finding));
+    if (others === undefined) return finding;
+    return { ...finding, message: `${finding.message}; also as ${others.join(', ')}` };
   });
 }
 

@@ -142,6 +142,41 @@ const pages: readonly (readonly [about: string, markup: string, files?: OrderCas
     `${run('const go = document.getElementById("go");\naddEventListener("load", () => {\ngo.hidden = true; });')}<body>${elements}`,
   ],
   [
+    'by a function of another script',
+    `<script src="x.js"></script>${run('show("go");')}<body>${elements}`,
+    { 'x.js': 'function show(id) {\ndocument.getElementById(id).hidden = true; }' },
+  ],
+  [
+    'by a function of another script, in time',
+    `<script src="x.js"></script><body>${elements}${run('show("go"); show("gone-for-good") && 1;')}`,
+    {
+      'x.js': 'function show(id) {\nconst one = document.getElementById(id);\nif (one) one.hidden = true; }',
+    },
+  ],
+  [
+    'given to a function of another script',
+    `<script src="x.js"></script><body>${run('hide(document.querySelector(".none"));')}${elements}`,
+    { 'x.js': 'function hide(one) {\none.hidden = true; }' },
+  ],
+  [
+    'given on to another one',
+    `<script src="x.js"></script><body>${run('outer(document.querySelector("#go"), "x");')}${elements}`,
+    {
+      'x.js':
+        'function outer(one, two) { inner(two, one); }\nfunction inner(text, one) {\none.title = text; }',
+    },
+  ],
+  [
+    'given to a function of a module',
+    `<body>${elements}<script type="module">\nimport { draw } from "./m.js";\ndraw(document.querySelector("#chart"));\ndraw(document.querySelector("#go"));</script>`,
+    { 'm.js': 'export function draw(one) {\none.title = "x"; }' },
+  ],
+  [
+    'given to a function that looks for more in it',
+    `<script src="x.js"></script><body>${elements}${run('look(document.createDocumentFragment());')}`,
+    { 'x.js': 'function look(one) { const found = one.querySelector(".none"); if (found) found.remove(); }' },
+  ],
+  [
     'what another script makes',
     `<body><script src="x.js"></script>${run(uses[0] as string)}`,
     { 'x.js': 'document.body.innerHTML = "<p id=go>";' },

@@ -1,7 +1,7 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
 import { pushTo } from '../group-by.ts';
 import { Declarations } from './declarations.ts';
-import type { ElementQuery } from './element-query.ts';
+import { type Argument, type ElementQuery, queryWith, selectorOf } from './element-query.ts';
 import { serverNames } from './given-names.ts';
 import { isOfElement } from './handler-names.ts';
 import { memberPath } from './member-path.ts';
@@ -378,7 +378,8 @@ class PageRunner {
     if (called === undefined || depth >= DEEPEST) return true;
     const { facts } = this.scripts[called.script] as PageScript;
     if (typeof facts === 'string') return true;
-    const steps = isSure ? called.steps : called.steps.map((step) => ({ ...step, isSure: false }));
+    const given = called.steps.flatMap((one) => stepWith(one, step.args ?? []) ?? []);
+    const steps = isSure ? given : given.map((one) => ({ ...one, isSure: false }));
     return this.#follow(script, called.script, facts, steps, isRacing, depth + 1);
   }
 }
@@ -387,6 +388,18 @@ class PageRunner {
 function rootOf(step: Step): Step {
   const name = step.name.replace(/\..*$/, '');
   return { ...step, does: 'needs', name, end: step.start + name.length };
+}
+
+/** A step of a function that is called with these arguments; null for one of which nobody can tell what it does then. */
+function stepWith(step: Step, args: readonly Argument[]): Step | null {
+  if (step.does === 'calls' && step.args !== undefined)
+    return {
+      ...step,
+      args: step.args.map((one) => (typeof one === 'object' && one !== null ? queryWith(one, args) : one)),
+    };
+  if (step.does !== 'seeks' || step.query === null) return step;
+  const query = queryWith(step.query, args);
+  return query && { ...step, query, name: selectorOf(query) };
 }
 
 function mayMakeAnythingLater({ facts }: PageScript): boolean {

@@ -4,6 +4,7 @@ import { isTooDeep } from '../read/script/depth.ts';
 import { parseAs, parseBody } from '../read/script/parse.ts';
 import { memberPath } from './member-path.ts';
 import { construct, invoke } from './running/calls.ts';
+import { parameters } from './running/elements.ts';
 import { hoist } from './running/functions.ts';
 import { declaredIn, namesIn, saysStrict } from './running/hoisting.ts';
 import { Exhausted, Running } from './running/running.ts';
@@ -131,9 +132,10 @@ function declaredBySelf({ body }: Program): Declared[] {
 /** Each name once for each way in which it is needed or made: what comes again says nothing new. */
 function tidy(steps: readonly Step[]): readonly Step[] {
   const known = new Set<string>();
-  return steps.filter(({ does, name, isSure, piece, query }) => {
+  return steps.filter(({ does, name, isSure, piece, query, args }) => {
     if (does === 'ends' || does === 'unborn' || does === 'unset') return true;
-    const key = `${does} ${name} ${query?.isLate ?? ''}`;
+    const given = args === undefined ? '' : JSON.stringify(args);
+    const key = `${does} ${name} ${query?.isLate ?? ''} ${query?.parameter ?? ''} ${given}`;
     if (known.has(key)) return false;
     // What happens in a piece that may not come so far says nothing of what follows.
     if (isSure && (piece === 0 || does === 'makes')) known.add(key);
@@ -213,8 +215,9 @@ function whatIsCalled(run: Running, program: Program): Map<string, Step[]> {
     run.steps = [];
     run.branch = run.newBranch();
     run.base = run.branch;
-    if (value.classNode === null) invoke(run, value, UNKNOWN, []);
-    else construct(run, value, []);
+    const args = parameters(value.node?.params.filter(({ type }) => type === 'Identifier').length ?? 0);
+    if (value.classNode === null) invoke(run, value, UNKNOWN, args);
+    else construct(run, value, args);
     called.set(path, run.steps);
   };
   const all = run.isModule ? exportedBy(program, run) : [...run.globals, ...lexicalsOf(run)];

@@ -1,5 +1,5 @@
 /** What a script does with global names as it runs: the steps, in their order. */
-import type { ElementQuery } from './element-query.ts';
+import type { Argument, ElementQuery } from './element-query.ts';
 import { NO_SPOTS, type ScriptSpots } from './script-spots.ts';
 
 /** Where something stands in a script: from and to which UTF-16 unit of its text. */
@@ -36,6 +36,8 @@ export interface Step extends Place {
   /** The piece of the script that ends where a needed name is missing: its number in {@link ScriptFacts.pieces}. */
   readonly piece: number;
   readonly query: ElementQuery | null;
+  /** What a function of another script is given, where any of it is known. */
+  readonly args?: readonly Argument[];
 }
 
 /**

@@ -58,7 +58,7 @@ export function newExpression(run: Running, node: NewExpression, scope: Scope): 
   run.follow(called, node.callee);
   if (called.is === 'code') return construct(run, called, args);
   if (called.is === 'native') return constructNative(run, called.path, { self: UNDEFINED, args, node });
-  if (called.is === 'foreign') run.note('calls', called.path, node.callee);
+  if (called.is === 'foreign') run.noteCall(called.path, node.callee, args);
   for (const arg of args) giveAway(arg);
   return UNKNOWN;
 }
@@ -98,7 +98,7 @@ const SAME =
   /^(?:\$|jQuery)\(\)\.(?:add|addClass|after|append|appendTo|before|children|closest|css|each|empty|end|eq|fadeIn|fadeOut|filter|find|first|hide|last|next|not|off|on|one|parent|parents|prepend|prev|remove|removeClass|show|siblings|slideDown|slideUp|toggle|toggleClass|trigger|wrap)$/;
 
 function callForeign(run: Running, path: string, { args, node }: Call): Value {
-  run.note('calls', path, node.type === 'CallExpression' ? (node as CallExpression).callee : node);
+  run.noteCall(path, node.type === 'CallExpression' ? (node as CallExpression).callee : node, args);
   noteAdded(run, path, args);
   // Who is given the global object may put anything there.
   if (BRINGING.test(path) || args.some((arg) => arg.is === 'global')) run.makeUnknown(node);
@@ -157,10 +157,14 @@ export function invoke(run: Running, code: Code, self: Value, args: readonly Val
 function isWorthwhile(run: Running, code: Code, args: readonly Value[]): boolean {
   const { node } = code;
   const isTelling = args.some(
-    (arg) => arg.is !== 'unknown' && !(arg.is === 'plain' && arg.value === undefined),
+    (arg) => arg.is !== 'unknown' && !isParameter(arg) && !(arg.is === 'plain' && arg.value === undefined),
   );
   const calls = run.callsOf(node as Node, isTelling);
   return calls <= (isTelling ? MOST_CALLS : MOST_ALIKE);
+}
+
+function isParameter(value: Value): boolean {
+  return value.is === 'element' && value.query.by === 'parameter';
 }
 
 /** Until it waits for the first time it runs at once; what goes wrong in it rejects its promise (ECMA-262 27.7.5). */

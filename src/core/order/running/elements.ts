@@ -29,12 +29,17 @@ export function elementCalled(run: Running, path: string, call: Call): Value | u
   const at = path.lastIndexOf('.');
   const name = path.slice(at + 1);
   if (self.is === 'elements' && name === 'item') return itemOf(self.query, keyOf(first ?? UNKNOWN));
-  const isOfPage = path.slice(0, at) === 'document' || self.is === 'element';
+  const isOfPage =
+    path.slice(0, at) === 'document' || (self.is === 'element' && self.query.by !== 'parameter');
   const [one, list] = [ONE[name], LISTS[name]];
   if (!isOfPage || (one ?? list) === undefined) return undefined;
+  const by = (one ?? list) as By;
   const value = first === undefined ? null : keyOf(first);
-  if (value === null) return UNKNOWN;
-  const query = makeQuery(run, (one ?? list) as By, value, writtenAs(node));
+  const isGiven = first?.is === 'element' && first.query.by === 'parameter';
+  if (value === null && !isGiven) return UNKNOWN;
+  const query = isGiven
+    ? { ...makeQuery(run, by, '', null), parameter: Number(first.query.value) }
+    : makeQuery(run, by, value ?? '', writtenAs(node));
   return one === undefined ? { is: 'elements', query } : { is: 'element', query };
 }
 
@@ -89,4 +94,12 @@ function writtenAs(call: Node): ElementQuery['literal'] {
 export function boundNative(path: string): Value | undefined {
   const [, name] = /^(document\.\w+)\.bind$/.exec(path) ?? [];
   return name === undefined ? undefined : native(name);
+}
+
+/** What a function is given that is followed by itself: who calls it may give it an element, or tell of one. */
+export function parameters(amount: number): Value[] {
+  return Array.from({ length: amount }, (_, index) => ({
+    is: 'element',
+    query: { by: 'parameter', value: String(index), index: 0, literal: null, isLate: false },
+  }));
 }

@@ -1,6 +1,6 @@
 /** The state of a script that is followed step by step: what is known so far, and how certain it is to come so far. */
 import type { Node } from 'acorn';
-import { type ElementQuery, selectorOf } from '../element-query.ts';
+import { type Argument, type ElementQuery, selectorOf } from '../element-query.ts';
 import { isGiven, isGivenToWorkers, selfNames, selfNamesOfWorkers, serverNames } from '../given-names.ts';
 import type { Piece, PieceKind, Step } from '../steps.ts';
 import { Scope } from './scope.ts';
@@ -150,6 +150,17 @@ export class Running {
   ): void {
     const { isSure, piece } = this;
     this.steps.push({ does, name, isSure, piece, start, end, query });
+  }
+
+  /** Notes the call of a function of another script. */
+  noteCall(path: string, { start, end }: Pick<Node, 'start' | 'end'>, args: readonly Value[]): void {
+    const { isSure, piece } = this;
+    const given = args.map((arg): Argument => {
+      if (arg.is === 'element') return arg.query;
+      return arg.is === 'plain' && typeof arg.value === 'string' ? arg.value : null;
+    });
+    const known = given.some((one) => one !== null) ? { args: given } : {};
+    this.steps.push({ does: 'calls', name: path, isSure, piece, start, end, query: null, ...known });
   }
 
   /** Counts the calls of a function. */

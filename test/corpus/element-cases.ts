@@ -177,6 +177,29 @@ const pages: readonly (readonly [about: string, markup: string, files?: OrderCas
     { 'x.js': 'function look(one) { const found = one.querySelector(".none"); if (found) found.remove(); }' },
   ],
   [
+    'what a function of another script gives',
+    `<script src="x.js"></script><body>${run('byId("go").hidden = true;')}${elements}`,
+    { 'x.js': 'function byId(id) { return document.getElementById(id); }' },
+  ],
+  [
+    'what a function of another script gives, in time and with a guard',
+    `<script src="x.js"></script><body>${elements}${run('byId("go").hidden = true; byId("none")?.remove();')}`,
+    { 'x.js': 'const byId = (id) => document.getElementById(id);' },
+  ],
+  [
+    'what a function of a module gives',
+    `<body>${elements}<script type="module">\nimport { one } from "./m.js";\none(".none").title = "x";</script>`,
+    {
+      'm.js':
+        'export const one = (selector) => document.querySelector(selector);\nexport const first = () => document.querySelector("b");',
+    },
+  ],
+  [
+    'what a function of another script gives of what is always there',
+    `<script src="x.js"></script><body>${run('body().title = "x"; other().x.y = 1;')}`,
+    { 'x.js': 'function body() { return document.body; }\nfunction other() { return { x: {} }; }' },
+  ],
+  [
     'what another script makes',
     `<body><script src="x.js"></script>${run(uses[0] as string)}`,
     { 'x.js': 'document.body.innerHTML = "<p id=go>";' },

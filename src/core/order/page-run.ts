@@ -124,6 +124,8 @@ class PageRunner {
   /** Scripts that did not come to their end. */
   readonly #stopped = new Set<number>();
   readonly #declarations = new Declarations();
+  /** Elements that functions give back, by path. */
+  readonly #given = new Map<string, ElementQuery>();
   /** Functions that others may call, by path, with the script that has them. */
   readonly #functions = new Map<string, { readonly script: number; readonly steps: readonly Step[] }>();
 
@@ -245,6 +247,8 @@ class PageRunner {
     const { module } = this.scripts[number] as PageScript;
     for (const [path, steps] of facts.functions)
       this.#functions.set(module === undefined ? path : `${module} ${path}`, { script: number, steps });
+    for (const [path, query] of facts.gives)
+      this.#given.set(module === undefined ? path : `${module} ${path}`, query);
   }
 
   /** Follows steps; false where they end before the last one. */
@@ -338,13 +342,24 @@ class PageRunner {
     return (script) => (places[script] as number) <= reached;
   }
 
+  /** What is looked for by what functions of other scripts give; null where nobody can tell. */
+  #queryOf(query: ElementQuery, at: number, depth = 0): ElementQuery | null {
+    if (query.by === 'parameter' || depth > DEEPEST) return null;
+    if (query.by !== 'result') return query;
+    const given = this.#given.get(this.#pathOf(query.value, at));
+    const found = given === undefined ? null : queryWith(given, query.args ?? []);
+    return found && this.#queryOf({ ...found, isLate: query.isLate }, at, depth + 1);
+  }
+
   /** Looks for an element; false where it is not there. */
   #find(script: number, at: number, step: Step, isTold: boolean): boolean {
-    const query = step.query as ElementQuery;
+    const query = this.#queryOf(step.query as ElementQuery, at);
+    if (query === null) return true;
     const isAfterLoad = this.#isAfterLoad;
     const is = this.findElement(query, script, this.#begun(), isAfterLoad && query.isLate);
     if (is === 'there' || (is === 'nowhere' && this.#isUnknown)) return true;
-    if (isTold) this.#missingElements.push({ script, at, step, query, is, isAfterLoad });
+    const named = { ...step, name: selectorOf(query) };
+    if (isTold) this.#missingElements.push({ script, at, step: named, query, is, isAfterLoad });
     return is === 'racing';
   }
 

@@ -2,6 +2,7 @@
 import type { AnyNode, ExportNamedDeclaration, Program } from 'acorn';
 import { isTooDeep } from '../read/script/depth.ts';
 import { parseAs, parseBody } from '../read/script/parse.ts';
+import type { ElementQuery } from './element-query.ts';
 import { memberPath } from './member-path.ts';
 import { construct, invoke } from './running/calls.ts';
 import { parameters } from './running/elements.ts';
@@ -70,13 +71,14 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
   const isWhole = text.length <= LONGEST_CALLED;
   let afterLoad: Step[] = [];
   let functions: ReadonlyMap<string, readonly Step[]> = new Map();
+  let gives: ScriptFacts['gives'] = new Map();
   let upgrades: ReadonlyMap<string, readonly Step[]> = new Map();
   let anytime: ReadonlySet<string> = new Set();
   const isFollowed =
     isAtEnd &&
     asFar(() => {
       afterLoad = whatFollows(run);
-      if (goal !== 'handler' && isWhole) functions = whatIsCalled(run, program);
+      if (goal !== 'handler' && isWhole) ({ functions, gives } = whatIsCalled(run, program));
       upgrades = whatIsUpgraded(run);
       if (isWhole) anytime = whatMayBe(run);
     });
@@ -87,6 +89,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     pieces: run.pieces,
     anytime,
     upgrades,
+    gives,
     functions: new Map(Array.from(functions, ([path, steps]) => [path, tidy(steps)])),
     askedAbout: run.askedAbout,
     membersRead: run.membersRead,
@@ -208,16 +211,19 @@ function whatIsUpgraded(run: Running): Map<string, Step[]> {
 }
 
 /** What calling each function does that other scripts can get at. */
-function whatIsCalled(run: Running, program: Program): Map<string, Step[]> {
+function whatIsCalled(run: Running, program: Program): Pick<ScriptFacts, 'functions' | 'gives'> {
   const called = new Map<string, Step[]>();
+  const gives = new Map<string, ElementQuery>();
   const add = (path: string, value: Value) => {
     if (value.is !== 'code' || called.size >= MOST_FUNCTIONS) return;
     run.steps = [];
     run.branch = run.newBranch();
     run.base = run.branch;
-    const args = parameters(value.node?.params.filter(({ type }) => type === 'Identifier').length ?? 0);
-    if (value.classNode === null) invoke(run, value, UNKNOWN, args);
-    else construct(run, value, args);
+    const args = parameters(value.node?.params.length ?? 0);
+    if (value.classNode === null) {
+      const given = invoke(run, value, UNKNOWN, args);
+      if (given.is === 'element') gives.set(path, given.query);
+    } else construct(run, value, args);
     called.set(path, run.steps);
   };
   const all = run.isModule ? exportedBy(program, run) : [...run.globals, ...lexicalsOf(run)];
@@ -226,7 +232,7 @@ function whatIsCalled(run: Running, program: Program): Map<string, Step[]> {
     if (value.is !== 'thing' && value.is !== 'code') continue;
     for (const [key, one] of value.properties) add(`${name}.${key}`, one);
   }
-  return called;
+  return { functions: called, gives };
 }
 
 /** What a module gives to others, by the names that it has there. */

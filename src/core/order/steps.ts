@@ -79,6 +79,8 @@ export interface ScriptFacts extends ScriptSpots {
   readonly anytime: ReadonlySet<string>;
   /** What calling a function of it does, by its path from the global object: `start`, `Ferry.start`. */
   readonly functions: ReadonlyMap<string, readonly Step[]>;
+  /** The elements of the page that functions of it give back, by the function's path. */
+  readonly gives: ReadonlyMap<string, ElementQuery>;
   /** What is run for elements in the page, by their name. */
   readonly upgrades: ReadonlyMap<string, readonly Step[]>;
   /** Names that it does without where they are not there. */
@@ -110,6 +112,7 @@ export const NOTHING_KNOWN: ScriptFacts = {
   pieces: [{ kind: 'script', within: 0 }],
   anytime: new Set(),
   functions: new Map(),
+  gives: new Map(),
   upgrades: new Map(),
   askedAbout: new Set(),
   membersRead: new Set(),

@@ -1,5 +1,6 @@
 /** Calls: what is run by them at once, and what only later (ECMA-262 13.3.6, 13.3.5). */
 import type { AnyNode, CallExpression, Expression, NewExpression, Node, SpreadElement } from 'acorn';
+import { type Argument, type ElementQuery, isOfPage } from '../element-query.ts';
 import { initialize } from './classes.ts';
 import { evaluate } from './expressions.ts';
 import { declareParameters, runBody } from './functions.ts';
@@ -58,7 +59,7 @@ export function newExpression(run: Running, node: NewExpression, scope: Scope): 
   run.follow(called, node.callee);
   if (called.is === 'code') return construct(run, called, args);
   if (called.is === 'native') return constructNative(run, called.path, { self: UNDEFINED, args, node });
-  if (called.is === 'foreign') run.noteCall(called.path, node.callee, args);
+  if (called.is === 'foreign') run.noteCall(called.path, node.callee, argumentsOf(args));
   for (const arg of args) giveAway(arg);
   return UNKNOWN;
 }
@@ -98,7 +99,11 @@ const SAME =
   /^(?:\$|jQuery)\(\)\.(?:add|addClass|after|append|appendTo|before|children|closest|css|each|empty|end|eq|fadeIn|fadeOut|filter|find|first|hide|last|next|not|off|on|one|parent|parents|prepend|prev|remove|removeClass|show|siblings|slideDown|slideUp|toggle|toggleClass|trigger|wrap)$/;
 
 function callForeign(run: Running, path: string, { args, node }: Call): Value {
-  run.noteCall(path, node.type === 'CallExpression' ? (node as CallExpression).callee : node, args);
+  run.noteCall(
+    path,
+    node.type === 'CallExpression' ? (node as CallExpression).callee : node,
+    argumentsOf(args),
+  );
   noteAdded(run, path, args);
   // Who is given the global object may put anything there.
   if (BRINGING.test(path) || args.some((arg) => arg.is === 'global')) run.makeUnknown(node);
@@ -108,7 +113,17 @@ function callForeign(run: Running, path: string, { args, node }: Call): Value {
     else giveAway(arg);
   }
   if (OBJECT.test(path)) return foreign(`${path}()`, false);
-  return SAME.test(path) ? foreign(path.slice(0, path.indexOf('.')), false) : UNKNOWN;
+  if (SAME.test(path)) return foreign(path.slice(0, path.indexOf('.')), false);
+  const query: ElementQuery = { by: 'result', value: path, index: 0, literal: null, isLate: run.isLater };
+  return { is: 'element', query: { ...query, args: argumentsOf(args) } };
+}
+
+/** What of arguments tells elements. */
+export function argumentsOf(args: readonly Value[]): Argument[] {
+  return args.map((arg) => {
+    if (arg.is === 'element') return arg.query;
+    return arg.is === 'plain' && typeof arg.value === 'string' ? arg.value : null;
+  });
 }
 
 /** Members that a library is given by its own ways: `extend`, and a factory of widgets. */
@@ -164,7 +179,7 @@ function isWorthwhile(run: Running, code: Code, args: readonly Value[]): boolean
 }
 
 function isParameter(value: Value): boolean {
-  return value.is === 'element' && value.query.by === 'parameter';
+  return value.is === 'element' && !isOfPage(value.query);
 }
 
 /** Until it waits for the first time it runs at once; what goes wrong in it rejects its promise (ECMA-262 27.7.5). */

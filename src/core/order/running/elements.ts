@@ -1,7 +1,7 @@
 /** Elements of the page that scripts ask for: what is not there is null, and null has no properties (DOM 4.2.6). */
 import type { Node } from 'acorn';
 import { literalOf } from '../../read/script/literal.ts';
-import type { ElementQuery } from '../element-query.ts';
+import { type ElementQuery, isOfPage } from '../element-query.ts';
 import type { Call } from './calls.ts';
 import type { Running } from './running.ts';
 import { keyOf, native, UNKNOWN, type Value } from './values.ts';
@@ -29,10 +29,9 @@ export function elementCalled(run: Running, path: string, call: Call): Value | u
   const at = path.lastIndexOf('.');
   const name = path.slice(at + 1);
   if (self.is === 'elements' && name === 'item') return itemOf(self.query, keyOf(first ?? UNKNOWN));
-  const isOfPage =
-    path.slice(0, at) === 'document' || (self.is === 'element' && self.query.by !== 'parameter');
+  const isHere = path.slice(0, at) === 'document' || (self.is === 'element' && isOfPage(self.query));
   const [one, list] = [ONE[name], LISTS[name]];
-  if (!isOfPage || (one ?? list) === undefined) return undefined;
+  if (!isHere || (one ?? list) === undefined) return undefined;
   const by = (one ?? list) as By;
   const value = first === undefined ? null : keyOf(first);
   const isGiven = first?.is === 'element' && first.query.by === 'parameter';

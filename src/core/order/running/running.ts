@@ -153,13 +153,9 @@ export class Running {
   }
 
   /** Notes the call of a function of another script. */
-  noteCall(path: string, { start, end }: Pick<Node, 'start' | 'end'>, args: readonly Value[]): void {
+  noteCall(path: string, { start, end }: Pick<Node, 'start' | 'end'>, args: readonly Argument[]): void {
     const { isSure, piece } = this;
-    const given = args.map((arg): Argument => {
-      if (arg.is === 'element') return arg.query;
-      return arg.is === 'plain' && typeof arg.value === 'string' ? arg.value : null;
-    });
-    const known = given.some((one) => one !== null) ? { args: given } : {};
+    const known = args.some((one) => one !== null) ? { args } : {};
     this.steps.push({ does: 'calls', name: path, isSure, piece, start, end, query: null, ...known });
   }
 

@@ -82,6 +82,27 @@ test('a piece is no page where a script names it, or where many stand together',
     ],
     [{ 'index.html': `${index}<!--#include virtual="nav.html" -->`, 'nav.html': '<nav>Fares' }, ['1 pages']],
     [{ 'index.html': `${index}<site-nav src="nav.html"></site-nav>`, 'nav.html': '<nav>Fares' }, ['1 pages']],
+    [
+      {
+        'index.html': `${index}<script>for (const n of all) fetch("parts/" + n + ".html").then(put)</script>`,
+        'parts/nav.html': '<a href="fares.html">f</a><img src="a.svg">',
+        'fares.html': index,
+        'a.svg': '',
+      },
+      ['2 pages'],
+    ],
+    [
+      {
+        'index.html': `${index}<div data-include="nav.html"></div><b w3-include-html=x/foot.html></b>`,
+        'nav.html': '<nav>Fares',
+        'x/foot.html': '<img src="a.svg"><img src="b.svg">',
+        'a.svg': '',
+      },
+      [
+        '1 pages',
+        "x/foot.html broken absent b.svg: there is no file b.svg in the site's root, as seen from index.html",
+      ],
+    ],
     // Without a page there is nothing to put it into.
     [
       many('x', 6, 'Fares'),

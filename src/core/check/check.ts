@@ -23,7 +23,7 @@ import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
-import { apartFrom } from './apart.ts';
+import { apartFrom, NONE_APART } from './apart.ts';
 import { brokenDataOf } from './broken-data.ts';
 import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
@@ -112,7 +112,7 @@ class SiteCheck implements Check {
   readonly #ledger = new Ledger();
   readonly #unread = new Map<string, string>();
   /** HTML files that are no pages. */
-  #apart: ReadonlySet<string> = new Set();
+  #apart = NONE_APART;
   /** Reports of checks that lie in the site. */
   readonly #ownReports = new Set<string>();
   readonly #secondLook: SecondLook;
@@ -121,7 +121,7 @@ class SiteCheck implements Check {
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
   #reach: { readonly key: string; readonly reach: Reach } | null = null;
-  #runs: { readonly version: number; readonly facts: RunFacts } | null = null;
+  #runs: { readonly version: string; readonly facts: RunFacts } | null = null;
 
   constructor(
     inventory: Inventory,
@@ -250,7 +250,7 @@ class SiteCheck implements Check {
     if (file === this.#surroundings.site.entry)
       this.#surroundings.masters = mastersIn(openPage(file, new Uint8Array(bytes), reading));
     const before = this.#ledger.get(file);
-    const share = shareOf(file, bytes, reading, this.#surroundings, this.#apart.has(file));
+    const share = shareOf(file, bytes, reading, this.#surroundings, this.#apart.files.has(file));
     if (before !== undefined) {
       this.#judgement.forget(file);
       this.#dependents?.remove(before);
@@ -263,11 +263,12 @@ class SiteCheck implements Check {
 
   /** Tells pages from other HTML files, once all were taken: those that turn out to be something else are taken again. */
   #tellApart(bytesOf: BytesOf): void {
-    const before = this.#apart;
-    this.#apart = apartFrom(this.#ledger.shares, this.#site.entry);
-    for (const file of this.#apart) if (!before.has(file)) this.take(file, bytesOf(file));
+    const before = this.#apart.files;
+    this.#apart = apartFrom(this.#ledger.shares, this.#site.entry, this.#surroundings.resolver, bytesOf);
+    const { files } = this.#apart;
+    for (const file of files) if (!before.has(file)) this.take(file, bytesOf(file));
     for (const file of before)
-      if (!this.#apart.has(file) && this.#ledger.get(file) !== undefined) this.take(file, bytesOf(file));
+      if (!files.has(file) && this.#ledger.get(file) !== undefined) this.take(file, bytesOf(file));
   }
 
   questions(): readonly Question[] {
@@ -294,7 +295,7 @@ class SiteCheck implements Check {
     const { findings, accepted } = choose(graded.toSorted(byPlace));
     return {
       folder,
-      pages: pageAmount(inventory) - this.#ownReports.size - this.#apart.size,
+      pages: pageAmount(inventory) - this.#ownReports.size - this.#apart.files.size,
       files: inventory.files.size,
       references: ledger.references,
       external: ledger.external,
@@ -345,11 +346,17 @@ class SiteCheck implements Check {
 
   #judgeRuns(): RunFacts {
     const { site, resolver } = this.#surroundings;
-    const version = this.#ledger.modules + this.#ledger.versionOf(['names']);
+    const { files, putIn } = this.#apart;
+    const version = JSON.stringify([
+      this.#ledger.modules + this.#ledger.versionOf(['names']),
+      [...files],
+      [...putIn],
+    ]);
     if (this.#runs?.version !== version) {
-      const facts: RunFacts = this.#ledger.hasRunAddresses
-        ? judgeRuns(this.#ledger.shares, site, resolver)
-        : { findings: [], used: new Map(), workers: new Set() };
+      const facts: RunFacts =
+        this.#ledger.hasRunAddresses || files.size > 0
+          ? judgeRuns(this.#ledger.shares, this.#apart.putIn, site, resolver)
+          : { findings: [], used: new Map(), workers: new Set() };
       this.#runs = { version, facts };
     }
     return this.#runs.facts;

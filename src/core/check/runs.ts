@@ -40,13 +40,19 @@ interface Realm {
   readonly prefixes: ReadonlySet<string> | null;
 }
 
-/** Judges the addresses of all files; what no page runs is not judged. */
-export function judgeRuns(shares: ReadonlyMap<string, Share>, site: SiteView, resolver: Resolver): RunFacts {
-  const runs = new Runs(shares, site, resolver);
+/** Judges the addresses of all files; what no page runs is not judged. `putIn`: pieces that pages name in attributes. */
+export function judgeRuns(
+  shares: ReadonlyMap<string, Share>,
+  putIn: ReadonlyMap<string, readonly string[]>,
+  site: SiteView,
+  resolver: Resolver,
+): RunFacts {
+  const runs = new Runs(shares, putIn, site, resolver);
   const pages = [...shares.values()]
     .filter(({ record }) => record !== null)
     .sort((one, other) => (one.file < other.file ? -1 : 1));
-  for (const alike of groupBy(pages, keyOf).values()) runs.judgePages(alike);
+  const keyIn = (page: Share) => (runs.piecesOf(page.file).length > 0 ? page.file : keyOf(page));
+  for (const alike of groupBy(pages, keyIn).values()) runs.judgePages(alike);
   return runs.facts();
 }
 
@@ -68,12 +74,18 @@ class Runs {
   readonly #outcomes = new Map<RunAddress, Outcome>();
   readonly #used = new Map<string, string[]>();
   readonly #workers = new Set<string>();
+  /** Pieces by their folders. */
+  readonly #piecesIn: ReadonlyMap<string, readonly string[]>;
 
   constructor(
     readonly shares: ReadonlyMap<string, Share>,
+    readonly putIn: ReadonlyMap<string, readonly string[]>,
     readonly site: SiteView,
     readonly resolver: Resolver,
-  ) {}
+  ) {
+    const pieces = [...shares.values()].flatMap(({ file, isApart }) => (isApart ? file : []));
+    this.#piecesIn = groupBy(pieces, folderOf);
+  }
 
   facts(): RunFacts {
     return {
@@ -105,12 +117,14 @@ class Runs {
       const { loads = [], runAddresses = [], workers: own = [] } = this.shares.get(file) ?? {};
       for (const path of own) workers.add(path);
       for (const [path, kind] of loads) if (isRun(kind) && !own.includes(path)) files.add(path);
+      for (const piece of this.piecesOf(file)) {
+        files.add(piece);
+        for (const page of pages) pushTo(this.#used, page.file, piece);
+      }
       for (const address of runAddresses) {
-        if (address.as === 'guess' && !address.isLoading) continue;
+        if (address.as === 'guess') continue;
         const found = this.#found(address, file, { pages, base, imports });
         if (found === null) continue;
-        if (this.shares.get(found)?.isApart) files.add(found);
-        else if (address.as === 'guess') continue;
         for (const page of pages) pushTo(this.#used, page.file, found);
         if (address.as === 'worker') workers.add(found);
         else if (isRun(address.reference.kind)) files.add(found);
@@ -120,6 +134,16 @@ class Runs {
     for (const file of files)
       for (const address of this.shares.get(file)?.runAddresses ?? []) this.#note(address, file, realm);
     return workers;
+  }
+
+  /** Pieces that a file puts in: those that it names, all of a folder that it names, and those of its attributes. */
+  piecesOf(file: string): readonly string[] {
+    const names = this.shares.get(file)?.names ?? [];
+    const isPiece = (path: string) => this.shares.get(path)?.isApart === true;
+    const named = names.flatMap((path) =>
+      path.endsWith('/') ? (this.#piecesIn.get(path) ?? []) : isPiece(path) ? path : [],
+    );
+    return [...named, ...(this.putIn.get(file) ?? [])];
   }
 
   #prefixesOf(files: ReadonlySet<string>): Realm['prefixes'] {

@@ -1,8 +1,7 @@
 /** The check: inventory, then readings, then each file's share, then what only the whole site tells. */
 
-import { pushTo } from '../group-by.ts';
 import { causesOf } from '../judge/causes.ts';
-import { type GradeSettings, gradedBy, unreached } from '../judge/grading.ts';
+import { type GradeSettings, gradedBy } from '../judge/grading.ts';
 import { concerned, spotRule } from '../judge/index.ts';
 import type { Answer, Answering } from '../judge/rule.ts';
 import { withOwnNames } from '../mend/own-name.ts';
@@ -40,6 +39,7 @@ import { SecondLook } from './second-look.ts';
 import type { Share, Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
 import { shareOf } from './take.ts';
+import { toldOnce, withReach } from './told.ts';
 import { Dependents } from './touched.ts';
 import { type Who, whoRefersTo } from './who.ts';
 
@@ -399,38 +399,6 @@ class SiteCheck implements Check {
       return extentOf(positions, span);
     };
   }
-}
-
-/** Findings, milder or left out where no page loads their file. */
-function withReach(findings: readonly Finding[], reach: Reach): Finding[] {
-  const graded: Finding[] = [];
-  for (const finding of findings) {
-    const one = reach.isReached(finding.file) ? finding : unreached(finding);
-    if (one !== null) graded.push(one);
-  }
-  return graded;
-}
-
-/** Findings, without those that are the same in a file by its own path: there it is said by which other way. */
-function toldOnce(findings: readonly Finding[], { aliases }: Inventory): readonly Finding[] {
-  if (aliases.size === 0) return findings;
-  const keyOf = (file: string, { rule, offset, written }: Finding) =>
-    JSON.stringify([file, rule, offset, written]);
-  const known = new Set(findings.map((finding) => keyOf(finding.file, finding)));
-  const ways = new Map<string, string[]>();
-  const told = findings.filter((finding) => {
-    const own = aliases.get(finding.file);
-    if (own === undefined) return true;
-    const key = keyOf(own, finding);
-    if (finding.kind !== null && known.has(key)) pushTo(ways, key, finding.file);
-    return finding.kind !== null && !known.has(key);
-  });
-  if (ways.size === 0) return told;
-  return told.map((finding) => {
-    const others = ways.get(keyOf(finding.file, finding));
-    if (others === undefined) return finding;
-    return { ...finding, message: `${finding.message}; also as ${others.join(', ')}` };
-  });
 }
 
 const chooseAll: Choose = (findings) => ({ findings, accepted: [] });

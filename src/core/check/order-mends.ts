@@ -3,7 +3,8 @@
 import type { Edit, FileEdit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
 import { addAttribute, insertTag, moveTag, replaceAttribute } from '../mend/script-tags.ts';
-import { type PageScript, runPage } from '../order/page-run.ts';
+import { runPage } from '../order/page-run.ts';
+import type { PageScript } from '../order/page-script.ts';
 import { agreesWithAscii } from '../read/encoding.ts';
 import type { Mend } from '../report.ts';
 import type { NameContext } from './name-context.ts';

@@ -2,7 +2,7 @@
 import { oneCharacterAByte } from '../bytes.ts';
 import { onceFor } from '../once-for.ts';
 import { type ElementQuery, selectorOf } from '../order/element-query.ts';
-import type { FindElement } from '../order/page-run.ts';
+import type { FindElement } from '../order/page-script.ts';
 import { FoundElements, PlainMarkup } from '../page/find-elements.ts';
 import { openPage } from '../page/page.ts';
 import { parseSelector } from '../page/selector.ts';

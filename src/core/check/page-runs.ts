@@ -1,5 +1,6 @@
 /** Runs the scripts of pages, by what their elements and the other files of the site have besides. */
-import { type FindElement, type HasMember, type IsThere, type PageRun, runPage } from '../order/page-run.ts';
+import { runPage } from '../order/page-run.ts';
+import type { FindElement, HasMember, IsThere, PageRun } from '../order/page-script.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { elementPlace } from './name-context.ts';
 import type { ScriptTag } from './page-code.ts';

@@ -1,5 +1,5 @@
 /** The scripts that a page runs, those among them that modules import included, in the order of the page. */
-import type { PageScript } from '../order/page-run.ts';
+import type { PageScript } from '../order/page-script.ts';
 import type { ScriptFacts, WantedExport } from '../order/steps.ts';
 import { resolveIn } from '../resolve/published.ts';
 import type { Resolver } from '../resolve/resolver.ts';

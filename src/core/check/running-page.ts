@@ -1,6 +1,6 @@
 /** A page whose scripts run, and what is missing as they do. */
 import type { MissingName } from '../judge/rule.ts';
-import type { PageRun } from '../order/page-run.ts';
+import type { PageRun } from '../order/page-script.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Extent } from '../read/lines.ts';
 import type { Span } from '../read/reading.ts';

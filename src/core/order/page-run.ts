@@ -1,80 +1,21 @@
 /** Runs the scripts of a page in their order, by what is known of each, and tells which names are missing where. */
 import { pushTo } from '../group-by.ts';
 import { Declarations } from './declarations.ts';
-import { type Argument, type ElementQuery, queryWith, selectorOf } from './element-query.ts';
+import { type ElementQuery, queryWith, selectorOf } from './element-query.ts';
 import { serverNames } from './given-names.ts';
 import { isOfElement } from './handler-names.ts';
 import { memberPath } from './member-path.ts';
+import type {
+  FindElement,
+  HasMember,
+  IsThere,
+  Missing,
+  MissingElement,
+  PageRun,
+  PageScript,
+} from './page-script.ts';
+import { memberOf, rootOf, stepWith } from './step-changes.ts';
 import type { ScriptFacts, Step } from './steps.ts';
-
-/** A script of a page, or a module that one imports. */
-export interface PageScript {
-  /** What is known of it; `missing` where it is not there, or does not parse, and so does not run; `unknown` else. */
-  readonly facts: ScriptFacts | 'missing' | 'unknown';
-  /** While the page is parsed; behind it; whenever it has arrived (HTML 4.12.1). */
-  readonly runs: 'at-once' | 'deferred' | 'async';
-  /** Of a module: its file, and those of what it imports, by the specifiers. */
-  readonly module?: string | null;
-  readonly imports?: ReadonlyMap<string, string>;
-}
-
-/** A name that is needed and not there. */
-export interface Missing {
-  /** Its number in the list. */
-  readonly script: number;
-  readonly step: Step;
-  /** The script in which the step stands, where another one calls its function. */
-  readonly at: number;
-  /** Scripts that make it and run later, or perhaps. */
-  readonly later: readonly number[];
-  /** It is there if a script that nobody waits for comes in time. */
-  readonly isRace: boolean;
-  /** Scripts that would make it, and stop before. */
-  readonly stopped: readonly number[];
-  /** It is needed once the page is there, when all scripts have run. */
-  readonly isAfterLoad: boolean;
-  /** The script that declared it, where it may not be declared again; `browser` where every page has it. */
-  readonly declaredBy?: number | 'browser';
-}
-
-/** An element that is needed and not there. */
-export interface MissingElement extends Pick<Missing, 'script' | 'step' | 'at' | 'isAfterLoad'> {
-  readonly query: ElementQuery;
-  /** The page has it further down; or does, and nobody can tell whether that is there yet; or has it nowhere. */
-  readonly is: 'further-down' | 'racing' | 'nowhere';
-}
-
-export interface PageRun {
-  readonly missingElements: readonly MissingElement[];
-  readonly missing: readonly Missing[];
-  /** In the order in which they run, as numbers of the list; those that run whenever they come are last. */
-  readonly order: readonly number[];
-  /** Names that are there when all have run. */
-  readonly names: ReadonlySet<string>;
-  /** A script made, or may have made, what nobody knows. */
-  readonly isUnknown: boolean;
-}
-
-export type IsThere = (
-  name: string,
-  script: number,
-  before: ReadonlySet<number>,
-  isAfterLoad: boolean,
-) => boolean | 'as-element';
-
-/** Where the page has an element as a script runs; the element may be there where nobody can tell. */
-export type FindElement = (
-  query: ElementQuery,
-  /** Its number in the list. */
-  script: number,
-  /** True of a script that has begun to run by then. */
-  hasBegun: (script: number) => boolean,
-  /** It is looked for once the page is there. */
-  isLate: boolean,
-) => 'there' | MissingElement['is'];
-
-/** True where a member of what another script makes is there, or nobody can tell. */
-export type HasMember = (path: string, script: number, before: ReadonlySet<number>) => boolean;
 
 /** Functions of other scripts that are followed into each other. */
 const DEEPEST = 20;
@@ -399,32 +340,8 @@ class PageRunner {
   }
 }
 
-/** The need of the name that a called path begins with. */
-function rootOf(step: Step): Step {
-  const name = step.name.replace(/\..*$/, '');
-  return { ...step, does: 'needs', name, end: step.start + name.length };
-}
-
-/** A step of a function that is called with these arguments; null for one of which nobody can tell what it does then. */
-function stepWith(step: Step, args: readonly Argument[]): Step | null {
-  if (step.does === 'calls' && step.args !== undefined)
-    return {
-      ...step,
-      args: step.args.map((one) => (typeof one === 'object' && one !== null ? queryWith(one, args) : one)),
-    };
-  if (step.does !== 'seeks' || step.query === null) return step;
-  const query = queryWith(step.query, args);
-  return query && { ...step, query, name: selectorOf(query) };
-}
-
 function mayMakeAnythingLater({ facts }: PageScript): boolean {
   return typeof facts !== 'string' && facts.afterLoad.some(({ does }) => does === 'unknown');
-}
-
-/** The need of the member that is called. */
-function memberOf(step: Step): Step {
-  const { length } = step.name.slice(step.name.lastIndexOf('.') + 1);
-  return { ...step, does: 'needs', name: memberPath(step.name), start: step.end - length };
 }
 
 /** While the page is parsed, behind it, whenever they come (HTML 4.12.1.1, prepare the script element). */

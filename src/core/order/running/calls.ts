@@ -119,7 +119,7 @@ function callForeign(run: Running, path: string, { args, node }: Call): Value {
 }
 
 /** What of arguments tells elements. */
-export function argumentsOf(args: readonly Value[]): Argument[] {
+function argumentsOf(args: readonly Value[]): Argument[] {
   return args.map((arg) => {
     if (arg.is === 'element') return arg.query;
     return arg.is === 'plain' && typeof arg.value === 'string' ? arg.value : null;

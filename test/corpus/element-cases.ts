@@ -200,6 +200,20 @@ const pages: readonly (readonly [about: string, markup: string, files?: OrderCas
     { 'x.js': 'function body() { return document.body; }\nfunction other() { return { x: {} }; }' },
   ],
   [
+    'a copy of what a template has',
+    `<body><template id="t"><p id="copied">x</p></template>${run('document.body.append(document.getElementById("t").content.cloneNode(true));\ndocument.getElementById("copied").title = "x";')}`,
+  ],
+  [
+    'what a piece has that is put in',
+    `<body><div id="box"></div>${run('fetch("nav.html").then((answer) => answer.text()).then((text) => {\ndocument.getElementById("box").innerHTML = text;\ndocument.querySelector(".toggle").title = "x"; });')}`,
+    { 'nav.html': '<nav><b class="toggle">x</b></nav>' },
+  ],
+  [
+    'what markup may have that nobody sees before',
+    `<body><div id="box"></div>${run('fetch("d.json").then((answer) => answer.json()).then((data) => {\ndocument.getElementById("box").innerHTML = data.markup;\ndocument.querySelector(".toggle").title = "x"; });')}`,
+    { 'd.json': '{ "markup": "<b class=toggle></b>" }' },
+  ],
+  [
     'what another script makes',
     `<body><script src="x.js"></script>${run(uses[0] as string)}`,
     { 'x.js': 'document.body.innerHTML = "<p id=go>";' },

@@ -317,7 +317,7 @@ class SiteCheck implements Check {
       this.#missingSpots(bytesOf),
       this.options.isOnline ? this.#answered(bytesOf) : [],
       runs.findings,
-      this.#loadOrder.judge(this.#surroundings.resolver, runs.workers, { bytesOf, extentIn }),
+      this.#loadOrder.judge(this.#surroundings.resolver, runs, { bytesOf, extentIn }),
       brokenDataOf(runs.used, this.#ledger, { bytesOf, extentIn }),
       suspected,
       this.#judgement.judge(

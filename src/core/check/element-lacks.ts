@@ -208,7 +208,7 @@ class Telling {
   #holds({ share, run }: RunningPage, entries: readonly Entry[], tags: readonly ScriptTag[]): boolean {
     if (entries.length > MOST_TRIED) return false;
     const { bytesOf } = this.sources;
-    const find = finderFor(share, { entries }, this.files, bytesOf, tags);
+    const find = finderFor(share, { entries }, this.files, bytesOf, [], tags);
     const after = runPage(entries as readonly PageScript[], () => false, find);
     const before = new Set(run.missing.map(({ step }) => step.name));
     return (

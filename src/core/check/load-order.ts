@@ -18,6 +18,7 @@ import { PageRuns } from './page-runs.ts';
 import { refusalsOf } from './refusals.ts';
 import { type Entry, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
+import type { RunFacts } from './runs.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
 import { spotIn } from './spot-in.ts';
@@ -37,13 +38,15 @@ export class LoadOrder {
   /** What scripts do about fragments, by what a page runs. */
   readonly #answering = new Map<string, Answering>();
   readonly #runs: PageRuns;
+  /** Files that pages get by what scripts name. */
+  #used: RunFacts['used'] = new Map();
 
   constructor(
     readonly ledger: Ledger,
     readonly libraries: StatedLibraries,
   ) {
     this.#files = new ScriptFiles(ledger, libraries);
-    this.#runs = new PageRuns(this.#files);
+    this.#runs = new PageRuns(this.#files, (page) => this.#piecesOf(page));
   }
 
   /** Everything may be another one: which files there are has changed. */
@@ -70,9 +73,10 @@ export class LoadOrder {
     return this.#concerned.has(file) || keys[0] !== keys[1];
   }
 
-  /** `workers`: what scripts of pages start. */
-  judge(resolver: Resolver, workers: ReadonlySet<string>, sources: Sources): readonly Finding[] {
-    this.#said ??= this.#judge(resolver, workers, sources);
+  /** `runs`: what addresses in scripts come to. */
+  judge(resolver: Resolver, runs: RunFacts, sources: Sources): readonly Finding[] {
+    this.#used = runs.used;
+    this.#said ??= this.#judge(resolver, runs.workers, sources);
     return this.#said;
   }
 
@@ -122,6 +126,14 @@ export class LoadOrder {
       this.#answering.set(key, answering);
     }
     return page.readsFragment ? { ...answering, readsFragment: true } : answering;
+  }
+
+  /** The pieces that are put into a page. */
+  #piecesOf({ file }: Share): readonly Share[] {
+    return (this.#used.get(file) ?? []).flatMap((path) => {
+      const share = this.ledger.get(path);
+      return share?.isApart ? share : [];
+    });
   }
 
   /** The scripts of one page as they run. */

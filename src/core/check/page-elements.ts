@@ -9,7 +9,7 @@ import { parseSelector } from '../page/selector.ts';
 import { agreesWithAscii, decoderFor } from '../read/encoding.ts';
 import { makeSource } from '../read/source.ts';
 import type { ScriptTag } from './page-code.ts';
-import type { Entry, RunList } from './run-list.ts';
+import { type Entry, factsIn, type RunList } from './run-list.ts';
 import { SaidByScripts } from './said-by-scripts.ts';
 import type { ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
@@ -86,8 +86,10 @@ export function finderFor(
   list: Pick<RunList, 'entries'>,
   files: ScriptFiles,
   bytesOf: BytesOf,
+  pieces: readonly Share[],
   tags: readonly Pick<ScriptTag, 'offset' | 'isInHead'>[] = share.scripts,
 ): FindElement {
+  const facts = list.entries.flatMap((entry) => factsIn(entry) ?? []);
   return (query, script, hasBegun, isLate) => {
     const entry = list.entries[script] as Entry;
     const { offset, isInHead } = tags[entry.tag] as ScriptTag;
@@ -99,12 +101,25 @@ export function finderFor(
       return 'there';
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
+    // What is put in comes after the page.
+    if (isLate && pieces.some((piece) => placeOfElement(piece, query, bytesOf) !== null)) return 'there';
     if (query.isWritten) return 'nowhere';
     const said = saidIn(list, share, files, bytesOf);
     if (mayBeMade(query, said, (one) => isLate || hasBegun(one))) return 'there';
-    if (place === null) return 'nowhere';
+    if (place === null) {
+      // Markup that nobody sees before, and what may be a copy of a template's.
+      if (isLate && facts.some(({ putsMarkup }) => putsMarkup)) return 'there';
+      const isCopied = facts.some(({ copiesTemplates }) => copiesTemplates);
+      return isCopied && isInTemplate(share, query, bytesOf) ? 'there' : 'nowhere';
+    }
     return entry.runs === 'async' ? 'racing' : 'further-down';
   };
+}
+
+/** True where a page has templates, and the words that tell the element. */
+function isInTemplate(share: Share, query: ElementQuery, bytesOf: BytesOf): boolean {
+  const text = oneCharacterAByte(bytesOf(share.file));
+  return /<template[\s>]/i.test(text) && wordsOf(query).words.every((word) => text.includes(word));
 }
 
 /** True where the words that tell the element are among the strings of a script that counts. */

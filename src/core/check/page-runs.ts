@@ -18,7 +18,11 @@ export class PageRuns {
   /** Those of which that is not known yet. */
   readonly #open = new Set<string>();
 
-  constructor(readonly files: ScriptFiles) {}
+  constructor(
+    readonly files: ScriptFiles,
+    /** The pieces that are put into a page. */
+    readonly piecesOf: (page: Share) => readonly Share[],
+  ) {}
 
   /** Scripts of the site have changed. */
   forget(): void {
@@ -70,7 +74,8 @@ export class PageRuns {
     const isByElements = wanted.length + sought.length > 0;
     return alike.map((share) => {
       const own = wanted.filter((name) => elementPlace(share, name, bytesOf) !== null);
-      const find = finderFor(share, list, this.files, pageOf);
+      const pieces = this.piecesOf(share);
+      const find = finderFor(share, list, this.files, pageOf, pieces);
       const lacksElements = sought.some((query) => find(...query) !== 'there');
       if (own.length === 0 && !lacksElements) return { share, list, run, isByElements };
       const isThere: IsThere = (name, script, before, isAfterLoad) => {

@@ -82,7 +82,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
       upgrades = whatIsUpgraded(run);
       if (isWhole) anytime = whatMayBe(run);
     });
-  const { readsFragment, ids } = spotsOfScript(program, text, isWhole);
+  const { readsFragment, ids, copiesTemplates, putsMarkup } = spotsOfScript(program, text, isWhole);
   return {
     atLoad: tidy(atLoad),
     afterLoad: tidy(afterLoad),
@@ -104,6 +104,8 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     isUnknown: false,
     readsFragment,
     ids,
+    copiesTemplates,
+    putsMarkup,
   };
 }
 

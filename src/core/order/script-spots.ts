@@ -20,13 +20,24 @@ export interface ScriptSpots {
   readonly readsFragment: boolean;
   /** Ids that it gives to elements; with an `*` at the end the start of some. */
   readonly ids: ReadonlySet<string>;
+  /** It copies what templates hold. */
+  readonly copiesTemplates: boolean;
+  /** It puts markup into the page that its text does not show. */
+  readonly putsMarkup: boolean;
 }
 
-export const NO_SPOTS: ScriptSpots = { readsFragment: false, ids: new Set() };
+export const NO_SPOTS: ScriptSpots = {
+  readsFragment: false,
+  ids: new Set(),
+  copiesTemplates: false,
+  putsMarkup: false,
+};
 
 /** Of a library (`isWhole` false) it is only said whether it waits for another fragment. */
 export function spotsOfScript(program: Program, text: string, isWhole: boolean): ScriptSpots {
-  const isWorthwhile = isWhole ? /hash|#|\bid\b/.test(text) : text.includes('hashchange');
+  const isWorthwhile = isWhole
+    ? /hash|#|\bid\b|HTML|\.html\(|\.content\b|Node\(/.test(text)
+    : text.includes('hashchange');
   if (!isWorthwhile) return NO_SPOTS;
   const found = new Found(isWhole);
   eachNode(program, (node) => found.visit(node));
@@ -40,6 +51,8 @@ const ID_IN_MARKUP = /\sid\s*=\s*(?:"([^"]*)|'([^']*)|([^\s"'>]+))/gi;
 class Found implements ScriptSpots {
   readsFragment = false;
   readonly ids = new Set<string>();
+  copiesTemplates = false;
+  putsMarkup = false;
   /** Names that stand for the page's address, or for another one. */
   readonly #addresses = new Set(['location']);
   /** Properties that are set, not read. */
@@ -63,7 +76,9 @@ class Found implements ScriptSpots {
         return;
       }
       case 'MemberExpression': {
-        if (nameOfMember(node) !== 'hash' || this.#set.has(node)) return;
+        const name = nameOfMember(node);
+        if (name === 'content' || name === 'cloneNode' || name === 'importNode') this.copiesTemplates = true;
+        if (name !== 'hash' || this.#set.has(node)) return;
         this.#read(this.#isAddress((node as Node & { object: Node }).object));
         return;
       }
@@ -85,6 +100,7 @@ class Found implements ScriptSpots {
     const first = literalOf(all[0])?.value;
     if (/\bhashchange\b/.test(String(first ?? '')) || method === 'hashchange') this.readsFragment = true;
     if (SETTING.has(method) && first === 'id' && all[1] !== undefined) this.#give(all[1], true);
+    if (method === 'insertAdjacentHTML' || method === 'html') this.#put(all[method === 'html' ? 0 : 1]);
     // The address as a whole, cut where the fragment begins.
     const whole = (callee as Node & { object?: Node }).object;
     if (whole !== undefined && this.#isWhole(whole)) this.#read(all.some(hasMark));
@@ -96,6 +112,11 @@ class Found implements ScriptSpots {
     if (name === 'onhashchange' || (left as Identifier).name === 'onhashchange') this.readsFragment = true;
     if (name === 'hash' && operator === '=') this.#set.add(left);
     if (name === 'id' && operator === '=') this.#give(right, true);
+    if (name === 'innerHTML' || name === 'outerHTML') this.#put(right);
+  }
+
+  #put(markup: Node | undefined): void {
+    if (markup !== undefined && !isShown(markup)) this.putsMarkup = true;
   }
 
   #read(isRead: boolean): void {
@@ -134,6 +155,13 @@ class Found implements ScriptSpots {
     if (name === 'URL' || name === 'documentURI') return true;
     return name === 'href' && this.#isAddress((node as Node & { object: Node }).object);
   }
+}
+
+/** True for a text that stands there, but for words that are put into it. */
+function isShown(node: Node): boolean {
+  if (node.type === 'Literal' || node.type === 'TemplateLiteral') return true;
+  const { left, right, operator } = node as Node & { left: Node; right: Node; operator: string };
+  return node.type === 'BinaryExpression' && operator === '+' && (isShown(left) || isShown(right));
 }
 
 function keyOf(node: Node): string | null {

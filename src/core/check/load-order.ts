@@ -67,8 +67,8 @@ export class LoadOrder {
   }
 
   #isTelling(before: Share | undefined, after: Share | undefined): boolean {
-    const { file, record } = (after ?? before) as Share;
-    if (record === null) return /\.m?js$/.test(file);
+    const { file, record, isApart } = (after ?? before) as Share;
+    if (record === null) return isApart || /\.m?js$/.test(file);
     const keys = [before, after].map((share) => (share && isRunning(share) ? keyOf(share) : null));
     return this.#concerned.has(file) || keys[0] !== keys[1];
   }

@@ -15,13 +15,29 @@ const packages = join(folder, 'node_modules/@stryker-mutator');
 
 /** The tests that are to notice a change in a room. */
 const tests: Readonly<Record<string, readonly string[]>> = {
-  judge: ['corners', 'sayings', 'rules', 'check', 'grading', 'parts', 'asking'],
+  judge: [
+    'corners',
+    'sayings',
+    'rules',
+    'check',
+    'grading',
+    'parts',
+    'asking',
+    'load-order',
+    'fragments',
+    'apart',
+    'meant',
+    'runs',
+  ],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
     'check',
     'ledger',
     'load-order',
+    'fragments',
+    'apart',
+    'runs',
     'who',
     'renewed',
     'rules',

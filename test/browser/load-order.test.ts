@@ -88,6 +88,7 @@ function failureOf(text: string, file: string, line: number): string {
     const lacking = /does not provide an export named '(\S+)'/.exec(text)?.[1];
     return lacking === undefined ? file : `${file}:${line} ${lacking}`;
   }
+  if (/^Error: needs/.test(text)) return `${file}:${line}`;
   const early = /^ReferenceError: Cannot access '(\S+)' before/.exec(text)?.[1];
   if (missing !== null) return `${file}:${line} ${early ?? missing[1]}`;
   return /^TypeError: (?:Cannot (?:read|set) properties of (?:undefined|null)|Cannot destructure .*\bnull\b|\S+ is not a (?:function|constructor)|Failed to execute .* is not of type)/.test(

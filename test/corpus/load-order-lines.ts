@@ -2,6 +2,15 @@
 import type { OrderCase } from './load-order-cases.ts';
 
 const lines: readonly string[] = [
+  'if (typeof Base === "undefined") throw new Error("needs Base");',
+  'if (!window.Base) { throw new Error("needs Base"); }',
+  'if (window.Base === undefined || !self.Other) throw new Error("needs both");',
+  'var Base = {}; if (typeof Base === "undefined") throw new Error("needs Base");',
+  'if (typeof Base == "undefined") { if (window.quiet) { window.x = 1; } else throw new Error("x"); }',
+  'try { if (typeof Base === "undefined") throw new Error("needs Base"); } catch {}',
+  'if (!window.fetch) throw new Error("old");',
+  'function plug() { if (!window.Base) throw new Error("needs Base"); }',
+  '(function () { if (null == window.Base) { var why = "needs Base"; throw new Error(why); } })();',
   'toString.call([]); hasOwnProperty.call({}, "x"); valueOf(); addEventListener("x", isPrototypeOf);',
   '(function* () { yield 1; missing(); })().next();',
   'var o = { get x() { return missing; } }; o.x;',

@@ -15,6 +15,7 @@ import { evaluate } from './expressions.ts';
 import { hoist } from './functions.ts';
 import { isLexical, namesIn } from './hoisting.ts';
 import { bindPattern } from './patterns.ts';
+import { noteRefusal } from './refusals.ts';
 import type { Running } from './running.ts';
 import type { Scope } from './scope.ts';
 import { elementsOf, joined, plain, truthOf, UNDEFINED, UNKNOWN, type Value } from './values.ts';
@@ -170,6 +171,7 @@ function branches(run: Running, { test, consequent, alternate }: IfStatement, sc
   const truth = truthOf(evaluate(run, test, scope));
   if (truth === true) return executeOne(run, consequent, scope);
   if (truth === false) return alternate ? executeOne(run, alternate, scope) : Ending.GoesOn;
+  noteRefusal(run, test, consequent, scope);
   const one = run.perhaps(() => executeOne(run, consequent, scope));
   const other = alternate ? run.perhaps(() => executeOne(run, alternate, scope)) : Ending.GoesOn;
   return either(one, other);

@@ -94,9 +94,13 @@ export class ScriptFiles {
     if (may === undefined) {
       const text = this.#textOf(file, bytesOf);
       const word = inPattern(name);
+      const isPlain = [`.${name} =`, `.${name}=`, `\t${name}:`, `,${name}:`].some((one) =>
+        text.includes(one),
+      );
       may =
-        text.includes(name) &&
-        new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text);
+        (isPlain && !text.includes(`.${name}==`) && !text.includes(`.${name} ==`)) ||
+        (text.includes(name) &&
+          new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text));
       this.#mentions.set(key, may);
     }
     return may;

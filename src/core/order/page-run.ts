@@ -14,7 +14,7 @@ import type {
   PageRun,
   PageScript,
 } from './page-script.ts';
-import { memberOf, rootOf, stepWith } from './step-changes.ts';
+import { memberOf, rootOf, stepWith, takesArguments } from './step-changes.ts';
 import type { ScriptFacts, Step } from './steps.ts';
 
 /** Functions of other scripts that are followed into each other. */
@@ -68,7 +68,10 @@ class PageRunner {
   /** Elements that functions give back, by path. */
   readonly #given = new Map<string, ElementQuery>();
   /** Functions that others may call, by path, with the script that has them. */
-  readonly #functions = new Map<string, { readonly script: number; readonly steps: readonly Step[] }>();
+  readonly #functions = new Map<
+    string,
+    { readonly script: number; readonly steps: readonly Step[]; readonly isOpen: boolean }
+  >();
 
   constructor(
     readonly scripts: readonly PageScript[],
@@ -187,7 +190,11 @@ class PageRunner {
     }
     const { module } = this.scripts[number] as PageScript;
     for (const [path, steps] of facts.functions)
-      this.#functions.set(module === undefined ? path : `${module} ${path}`, { script: number, steps });
+      this.#functions.set(module === undefined ? path : `${module} ${path}`, {
+        script: number,
+        steps,
+        isOpen: steps.some(takesArguments),
+      });
     for (const [path, query] of facts.gives)
       this.#given.set(module === undefined ? path : `${module} ${path}`, query);
   }
@@ -334,7 +341,9 @@ class PageRunner {
     if (called === undefined || depth >= DEEPEST) return true;
     const { facts } = this.scripts[called.script] as PageScript;
     if (typeof facts === 'string') return true;
-    const given = called.steps.flatMap((one) => stepWith(one, step.args ?? []) ?? []);
+    const given = called.isOpen
+      ? called.steps.flatMap((one) => stepWith(one, step.args ?? []) ?? [])
+      : called.steps;
     const steps = isSure ? given : given.map((one) => ({ ...one, isSure: false }));
     return this.#follow(script, called.script, facts, steps, isRacing, depth + 1);
   }

@@ -26,3 +26,8 @@ export function stepWith(step: Step, args: readonly Argument[]): Step | null {
   const query = queryWith(step.query, args);
   return query && { ...step, query, name: selectorOf(query) };
 }
+
+/** True for a step that depends on what its function is called with. */
+export function takesArguments({ does, args, query }: Step): boolean {
+  return (does === 'calls' && args !== undefined) || (does === 'seeks' && query !== null);
+}

@@ -11,8 +11,9 @@ interface Found extends Selectable {
 }
 
 /** How much of a page is looked at for its frame: what scripts look for most stands there. */
-export const FRAME = 16_384;
-const MARKS = /\s(class|id)\s*=\s*(?:"([^"]*)"|'([^']*)')/gi;
+export const FRAME = 8192;
+const MARKS = /\s(class|id)="([^"]*)"/g;
+const HIDING_AS_USUAL = /<!--|<(script|style|title|template|noscript|textarea|svg)[\s>]/;
 
 /** Elements of the first part of a page: their classes, and where those with an id begin. */
 export interface Frame {
@@ -25,15 +26,12 @@ export function frameOf(text: string): Frame {
   const classes = new Set<string>();
   const ids = new Map<string, number>();
   for (let at = 0; at < text.length; ) {
-    const hiding = HIDING.exec(text.slice(at));
+    const hiding = HIDING_AS_USUAL.exec(text.slice(at));
     // Of what hides, the tag itself is there.
     const end = hiding === null ? text.length : text.indexOf('>', at + hiding.index);
-    for (const { index, 1: mark, 2: double, 3: single } of text.slice(at, end).matchAll(MARKS)) {
-      const value = double ?? single ?? '';
-      if (mark?.toLowerCase() === 'id') {
-        if (!ids.has(value)) ids.set(value, at + index);
-      } else for (const word of value.split(/[\t\n\f\r ]+/)) if (word !== '') classes.add(word);
-    }
+    for (const { index, 1: mark, 2: value = '' } of text.slice(at, end).matchAll(MARKS))
+      if (mark === 'class') for (const word of value.split(' ')) classes.add(word);
+      else if (!ids.has(value)) ids.set(value, at + index);
     if (hiding === null || end < 0) break;
     const [opening, name] = hiding;
     const from = at + hiding.index + opening.length;

@@ -156,14 +156,15 @@ function walkLines({ walk, order, message }: Finding, paint: Paint, columns: num
       ...orderLines('right', order.should, paint, columns),
       ...wrap(text, columns - INDENT.length).map((line) => INDENT + line),
     ];
-  if (walk.length === 0) return wrap(text, columns - INDENT.length).map((line) => INDENT + line);
+  const lines = wrap(text, columns - INDENT.length).map((line) => INDENT + line);
+  if (walk.length === 0) return lines;
   const path = walkAsText(walk, paint);
   if (path.width + 3 + text.length <= columns - INDENT.length) {
     const gap = ' '.repeat(Math.max(3, MESSAGE_COLUMN - path.width));
     if (path.width + gap.length + text.length <= columns - INDENT.length)
       return [INDENT + path.text + gap + text];
   }
-  return [INDENT + path.text, INDENT + text];
+  return [INDENT + path.text, ...lines];
 }
 
 /** `order  js/tides.js ▸ lib/tideclock.js`: what runs after what. */

@@ -99,7 +99,7 @@ export function finderFor(
     // All ids of the page stand before it.
     if (query.by === 'id' && share.anchors?.has(query.value) && (isWhole || offset > share.lastAnchor))
       return 'there';
-    if (isInFrame(share, query, isWhole ? Number.POSITIVE_INFINITY : offset)) return 'there';
+    if (query.by === 'id' && (share.firstAnchors.get(query.value) ?? offset) < offset) return 'there';
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
     // What is put in comes after the page.
@@ -115,22 +115,6 @@ export function finderFor(
     }
     return entry.runs === 'async' ? 'racing' : 'further-down';
   };
-}
-
-/** True where an element stands in the first part of a page, before `end`; false also where nobody can tell. */
-function isInFrame({ frame }: Share, { by, value, index }: ElementQuery, end: number): boolean {
-  if (index > 0) return false;
-  const [, mark, word = ''] = (by === 'selector' && /^([#.])([\w-]+)$/.exec(value)) || [];
-  if (by === 'id' || mark === '#') {
-    const place = frame.ids.get(by === 'id' ? value : word);
-    return place !== undefined && place < end;
-  }
-  // Where those with a class stand is not kept.
-  return (
-    end === Number.POSITIVE_INFINITY &&
-    (by === 'class' || mark === '.') &&
-    frame.classes.has(by === 'class' ? value : word)
-  );
 }
 
 /** True where a page has templates, and the words that tell the element. */

@@ -1,7 +1,6 @@
 /** What one file brings to the report, by itself and by the inventory. */
 
 import type { PageRecord } from '../judge/rule.ts';
-import type { Frame } from '../page/find-elements.ts';
 import type { Master } from '../page/parts.ts';
 import type { Extent } from '../read/lines.ts';
 import type { ImportMap, Kind, PageFacts, Reference } from '../read/reading.ts';
@@ -48,8 +47,8 @@ export interface Share {
   /** Null for files that are no pages, as is `anchors`, and for pages that are there once more by way of a link. */
   readonly record: PageRecord | null;
   readonly anchors: ReadonlySet<string> | null;
-  /** Of a page that runs scripts: elements of its first part; the places are those in the file. */
-  readonly frame: Frame;
+  /** Where the first of its anchors stand. */
+  readonly firstAnchors: ReadonlyMap<string, number>;
   /** Where the last of its anchors stands. */
   readonly lastAnchor: number;
   /** What it loads, and as what; what it leads to; what else it names. */

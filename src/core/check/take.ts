@@ -1,14 +1,12 @@
 /** Takes one file: makes its share of the report. */
 
-import { isBlank, oneCharacterAByte } from '../bytes.ts';
+import { isBlank } from '../bytes.ts';
 import { type Draft, draftOfRemark, judgePlace, placed } from '../judge/drafts.ts';
 import { concerned, fileRules, pageRules, repeatRules } from '../judge/index.ts';
 import type { PageRecord, RepeatRule } from '../judge/rule.ts';
-import { FRAME, type Frame, frameOf } from '../page/find-elements.ts';
 import { menusIn } from '../page/menus.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
-import { agreesWithAscii } from '../read/encoding.ts';
 import { holderOf } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
@@ -31,7 +29,7 @@ import type { RunAddress, Share, Surroundings, Suspect } from './share.ts';
 const judgedByPlace: ReadonlySet<Kind> = new Set<Kind>(['stylesheet']);
 const noLoads: ReadonlyMap<string, Kind> = new Map();
 const noPaths: ReadonlySet<string> = new Set();
-const NO_FRAME: Frame = { classes: new Set(), ids: new Map() };
+const noAnchors: ReadonlyMap<string, number> = new Map();
 
 let serial = 0;
 
@@ -47,6 +45,10 @@ export function shareOf(
 }
 
 const endOf = ({ offset, length }: Span) => offset + length;
+
+function withOwnKeys(places: ReadonlyMap<string, number>): ReadonlyMap<string, number> {
+  return new Map(Array.from(places, ([id, place]) => [detachShared(id), place]));
+}
 
 class Taking {
   /** Marks what this file had, each thing once. */
@@ -132,7 +134,7 @@ class Taking {
       isApart: this.isApart,
       record,
       anchors: page && detachAll(reading.anchors),
-      frame: scripts.length === 0 ? NO_FRAME : this.#frame(),
+      firstAnchors: scripts.length === 0 ? noAnchors : withOwnKeys(reading.firstAnchors),
       lastAnchor: reading.lastAnchor,
       loads,
       leadsTo: this.#leadsTo,
@@ -379,15 +381,6 @@ class Taking {
     const pageView = { ...view, page, masters, open: () => openPage(file, bytes, reading) };
     for (const rule of pageRules)
       for (const remark of rule.judgePage(pageView)) this.#add(draftOfRemark(rule, file, remark));
-  }
-
-  #frame(): Frame {
-    if (!agreesWithAscii(this.reading.encoding)) return NO_FRAME;
-    const { classes, ids } = frameOf(oneCharacterAByte(this.bytes.subarray(0, FRAME)));
-    return {
-      classes: new Set(Array.from(classes, detachShared)),
-      ids: new Map(Array.from(ids, ([id, place]) => [detachShared(id), place])),
-    };
   }
 
   /** Where the page has the texts of its starter. */

@@ -10,36 +10,6 @@ interface Found extends Selectable {
   readonly at: number;
 }
 
-/** How much of a page is looked at for its frame: what scripts look for most stands there. */
-export const FRAME = 8192;
-const MARKS = /\s(class|id)="([^"]*)"/g;
-const HIDING_AS_USUAL = /<!--|<(script|style|title|template|noscript|textarea|svg)[\s>]/;
-
-/** Elements of the first part of a page: their classes, and where those with an id begin. */
-export interface Frame {
-  readonly classes: ReadonlySet<string>;
-  readonly ids: ReadonlyMap<string, number>;
-}
-
-/** `text`: the first part of a page's markup, one character a byte. */
-export function frameOf(text: string): Frame {
-  const classes = new Set<string>();
-  const ids = new Map<string, number>();
-  for (let at = 0; at < text.length; ) {
-    const hiding = HIDING_AS_USUAL.exec(text.slice(at));
-    // Of what hides, the tag itself is there.
-    const end = hiding === null ? text.length : text.indexOf('>', at + hiding.index);
-    for (const { index, 1: mark, 2: value = '' } of text.slice(at, end).matchAll(MARKS))
-      if (mark === 'class') for (const word of value.split(' ')) classes.add(word);
-      else if (!ids.has(value)) ids.set(value, at + index);
-    if (hiding === null || end < 0) break;
-    const [opening, name] = hiding;
-    const from = at + hiding.index + opening.length;
-    at = closeAt(text, name === undefined ? '-->' : `</${name}`, from);
-  }
-  return { classes, ids };
-}
-
 /** The markup of a page, one character a byte. */
 export class PlainMarkup {
   /** What hides markup, as far as it was looked for. */

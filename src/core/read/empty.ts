@@ -12,6 +12,7 @@ export function emptyReading(encoding: string): Reading {
     prefixes: [],
     faults: [],
     anchors: none,
+    firstAnchors: new Map(),
     lastAnchor: 0,
     base: null,
     page: null,

@@ -282,7 +282,7 @@ class HtmlReader implements TagSink {
 
   reading(encoding: string): Reading {
     const { references, hints, folders, prefixes, faults } = this.#references;
-    const { anchors, lastAnchor, base } = this.#facts;
+    const { anchors, firstAnchors, lastAnchor, base } = this.#facts;
     const page = this.#facts.facts();
     const inText = inOrder(references);
     return {
@@ -293,6 +293,7 @@ class HtmlReader implements TagSink {
       prefixes,
       faults,
       anchors,
+      firstAnchors,
       lastAnchor,
       base,
       page,

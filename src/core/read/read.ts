@@ -81,6 +81,7 @@ function traced(reading: Reading, offsetOf: (index: number) => number): Reading 
   const { page } = reading;
   return {
     ...reading,
+    firstAnchors: new Map(Array.from(reading.firstAnchors, ([id, place]) => [id, offsetOf(place)])),
     lastAnchor: offsetOf(reading.lastAnchor),
     references: reading.references.map(move),
     hints: reading.hints.map(move),

@@ -211,7 +211,8 @@ export interface Reading {
   readonly anchors: ReadonlySet<string>;
   /** The `href` of the first `base` element that has one, as written (HTML 4.2.3). */
   readonly base: string | null;
-  /** Where the last of those stands. */
+  /** Where the first of those stand, and the last one. */
+  readonly firstAnchors: ReadonlyMap<string, number>;
   readonly lastAnchor: number;
   /** Null for files that are not pages. */
   readonly page: PageFacts | null;

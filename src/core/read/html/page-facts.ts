@@ -25,8 +25,12 @@ import type { NameWatcher, TagAttributes } from './tag-attributes.ts';
 const { id: element } = elements;
 const { id: attribute } = attributes;
 
+/** So many anchors are known with their places. */
+const FIRST = 8;
+
 export class PageFactsReader implements NameWatcher {
   readonly anchors = new Set<string>();
+  readonly firstAnchors = new Map<string, number>();
   lastAnchor = 0;
   /** The `href` of the first `base` element that has one, as written. */
   base: string | null = null;
@@ -157,6 +161,8 @@ export class PageFactsReader implements NameWatcher {
     if (!anchor) return;
     this.anchors.add(anchor);
     this.lastAnchor = this.tag.startOf(name);
+    if (this.anchors.size <= FIRST && !this.firstAnchors.has(anchor))
+      this.firstAnchors.set(anchor, this.lastAnchor);
   }
 
   inert(

@@ -1,10 +1,11 @@
 /** Which HTML files are no pages: pieces that are put into pages, and sources for a generator. */
 import { oneCharacterAByte } from '../bytes.ts';
 import { pushTo } from '../group-by.ts';
-import { onceFor } from '../once-for.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { isIndexName } from '../site/formats.ts';
 import { folderOf } from '../site/inventory.ts';
+import type { Ledger } from './ledger.ts';
+import type { RunFacts } from './runs.ts';
 import type { Share } from './share.ts';
 
 type BytesOf = (path: string) => Uint8Array;
@@ -79,13 +80,26 @@ function putInBy(
 }
 
 const INCLUDE = /\s[a-z][\w:-]*include[\w:-]*\s*=\s*["']?([^"'<>\s]+\.html?)(?=["'\s>])/gi;
-const known = onceFor((_page: Share) => ({ written: null as readonly string[] | null }));
+const known = new WeakMap<Share, readonly string[]>();
 
 function includesOf(page: Share, bytesOf: BytesOf): readonly string[] {
-  const kept = known(page);
-  kept.written ??= Array.from(
-    oneCharacterAByte(bytesOf(page.file)).matchAll(INCLUDE),
-    (match) => match[1] ?? '',
-  );
-  return kept.written;
+  let written = known.get(page);
+  if (written === undefined) {
+    const text = oneCharacterAByte(bytesOf(page.file));
+    written = Array.from(text.matchAll(INCLUDE), (match) => match[1] ?? '');
+    known.set(page, written);
+  }
+  return written;
+}
+
+/** The pieces among the files that a page gets by what scripts name. */
+export function piecesPutInto(
+  { file }: Share,
+  used: RunFacts['used'],
+  ledger: Pick<Ledger, 'get'>,
+): readonly Share[] {
+  return (used.get(file) ?? []).flatMap((path) => {
+    const share = ledger.get(path);
+    return share?.isApart ? share : [];
+  });
 }

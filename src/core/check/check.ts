@@ -22,7 +22,7 @@ import { INDEX } from '../site/formats.ts';
 import type { Algorithm } from '../site/integrity.ts';
 import type { Inventory } from '../site/inventory.ts';
 import { inferPlaces, type Places } from '../site/places.ts';
-import { apartFrom, NONE_APART } from './apart.ts';
+import { apartFrom, NONE_APART, piecesPutInto } from './apart.ts';
 import { brokenDataOf } from './broken-data.ts';
 import { Contents } from './contents.ts';
 import { inOneList, type Question } from './elsewhere.ts';
@@ -368,10 +368,7 @@ class SiteCheck implements Check {
     const { used } = this.#judgeRuns();
     const answering = onceFor((page: Share): Answering => {
       const scripts = this.#loadOrder.answeringOf(page, resolver, bytesOf);
-      const pieces = (used.get(page.file) ?? []).flatMap((path) => {
-        const piece = this.#ledger.get(path);
-        return piece?.isApart && piece.anchors ? [...piece.anchors] : [];
-      });
+      const pieces = piecesPutInto(page, used, this.#ledger).flatMap(({ anchors }) => [...(anchors ?? [])]);
       return pieces.length === 0 ? scripts : { ...scripts, ids: new Set([...scripts.ids, ...pieces]) };
     });
     return [...this.#secondLook.missingSpots(bytesOf)].flat().flatMap((finding) => {

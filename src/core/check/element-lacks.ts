@@ -1,6 +1,6 @@
 /** Elements that scripts of pages need and do not find, told once for all pages, with what settles it. */
 import type { FileEdit } from '../change/edit.ts';
-import { groupBy, pushTo } from '../group-by.ts';
+import { groupBy } from '../group-by.ts';
 import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { elementRules } from '../judge/index.ts';
 import { addAttribute, moveTagToEnd } from '../mend/script-tags.ts';
@@ -15,7 +15,7 @@ import { nearestName } from './near-name.ts';
 import type { ScriptTag } from './page-code.ts';
 import { elementsOf, finderFor, placeOfElement } from './page-elements.ts';
 import type { Entry } from './run-list.ts';
-import { calledIn, type RunningPage, type Sources } from './running-page.ts';
+import { calledIn, type RunningPage, runnersOf, type Sources } from './running-page.ts';
 import type { ScriptFiles } from './script-files.ts';
 import { spotIn } from './spot-in.ts';
 
@@ -52,22 +52,13 @@ export function elementFindings(
       isNowhere,
     ].join('\n');
   });
-  return Array.from(groups.values(), (alike, number) =>
-    new Telling(alike, runners, files, sources).finding(number < MOST_SOUGHT),
+  return [...groups.values()].flatMap((alike, number) =>
+    new Telling(alike, runners, files, sources).findings(number < MOST_SOUGHT),
   );
 }
 
 function tagOf(page: RunningPage, script: number): number {
   return (page.list.entries[script] as Entry).tag;
-}
-
-/** The pages that run each file. */
-function runnersOf(running: readonly RunningPage[]): ReadonlyMap<string, readonly string[]> {
-  const runners = new Map<string, string[]>();
-  for (const { list, share } of running)
-    for (const file of new Set(list.entries.flatMap((entry) => entry.file ?? [])))
-      pushTo(runners, file, share.file);
-  return runners;
 }
 
 class Telling {
@@ -82,7 +73,7 @@ class Telling {
     this.#first = alike[0] as ElementLack;
   }
 
-  finding(isSought: boolean): Finding {
+  findings(isSought: boolean): Finding[] {
     const { page, found } = this.#first;
     const { list, share } = page;
     const entry = list.entries[found.at] as Entry;
@@ -92,7 +83,7 @@ class Telling {
     const near = isSought && found.is === 'nowhere' ? this.#near() : null;
     const missing = {
       selector: selectorOf(found.query),
-      user: calledIn(page, list.entries[found.script] as Entry, this.sources),
+      user: this.#user,
       page: share.file,
       is: found.is,
       at: this.#place(),
@@ -106,9 +97,15 @@ class Telling {
       const remark = { ...span, holder: ELEMENT, written: missing.selector, ...said };
       const finding = placed(draftOfRemark(rule, file, remark), this.sources.extentIn(file, span));
       const isEverywhere = isPage(file) || pages.length === all.length;
-      return { ...finding, pages: isEverywhere ? null : pages, mends: this.#mends(near) };
+      return [{ ...finding, pages: isEverywhere ? null : pages, mends: this.#mends(near) }];
     }
-    throw new Error('an element that is missing is told by no rule');
+    return [];
+  }
+
+  /** The script that looks for it, as people call it. */
+  get #user(): string {
+    const { page, found } = this.#first;
+    return calledIn(page, page.list.entries[found.script] as Entry, this.sources);
   }
 
   /** Where the page has it, as people find it. */
@@ -162,11 +159,7 @@ class Telling {
       const proposals = this.alike.map((lack) => propose.call(this, lack));
       const edits = proposals.flatMap((one) => one ?? []);
       if (proposals.some((one) => one === null)) continue;
-      const user = calledIn(
-        this.#first.page,
-        this.#first.page.list.entries[this.#first.found.script] as Entry,
-        this.sources,
-      );
+      const user = this.#user;
       const title = propose === this.#deferred ? `defer ${user}` : `move ${user} to the end of the body`;
       return [{ sure: true, title, target: null, walk: [], edits }];
     }

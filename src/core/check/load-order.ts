@@ -9,6 +9,7 @@ import { holderOf } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
+import { piecesPutInto } from './apart.ts';
 import { elementFindings } from './element-lacks.ts';
 import type { Ledger } from './ledger.ts';
 import { elementPlace, NameContext, namedIn } from './name-context.ts';
@@ -16,8 +17,8 @@ import { mendsFor } from './order-mends.ts';
 import type { ScriptTag } from './page-code.ts';
 import { PageRuns } from './page-runs.ts';
 import { refusalsOf } from './refusals.ts';
-import { type Entry, runListOf } from './run-list.ts';
-import { type Lack, openNames, type RunningPage, type Sources } from './running-page.ts';
+import { type Entry, factsIn, runListOf } from './run-list.ts';
+import { type Lack, openNames, type RunningPage, runnersOf, type Sources } from './running-page.ts';
 import type { RunFacts } from './runs.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
@@ -46,7 +47,7 @@ export class LoadOrder {
     readonly libraries: StatedLibraries,
   ) {
     this.#files = new ScriptFiles(ledger, libraries);
-    this.#runs = new PageRuns(this.#files, (page) => this.#piecesOf(page));
+    this.#runs = new PageRuns(this.#files, (page) => piecesPutInto(page, this.#used, ledger));
   }
 
   /** Everything may be another one: which files there are has changed. */
@@ -108,7 +109,7 @@ export class LoadOrder {
     if (failing.length === 0) return told;
     const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
-    return [...told, ...findingsOf(lacks, amountsOf([...running, ...workers]), context, sources)];
+    return [...told, ...findingsOf(lacks, runnersOf([...running, ...workers]), context, sources)];
   }
 
   /** What the scripts of a page do about fragments. */
@@ -117,7 +118,7 @@ export class LoadOrder {
     let answering = this.#answering.get(key);
     if (answering === undefined) {
       const { entries } = runListOf(page, page.scripts, { files: this.#files, resolver, bytesOf });
-      const facts = entries.flatMap((entry) => (typeof entry.facts === 'string' ? [] : entry.facts));
+      const facts = entries.flatMap((entry) => factsIn(entry) ?? []);
       answering = {
         readsFragment: facts.some((one) => one.readsFragment),
         isUnknown: entries.some((one) => one.facts === 'unknown') || facts.some((one) => one.isUnknown),
@@ -126,14 +127,6 @@ export class LoadOrder {
       this.#answering.set(key, answering);
     }
     return page.readsFragment ? { ...answering, readsFragment: true } : answering;
-  }
-
-  /** The pieces that are put into a page. */
-  #piecesOf({ file }: Share): readonly Share[] {
-    return (this.#used.get(file) ?? []).flatMap((path) => {
-      const share = this.ledger.get(path);
-      return share?.isApart ? share : [];
-    });
   }
 
   /** The scripts of one page as they run. */
@@ -186,15 +179,6 @@ function isFailing({ share, list, run }: RunningPage): boolean {
   return run.missing.length > 0 || list.notExported.length > 0 || openNames(share, run).length > 0;
 }
 
-/** How many pages run each file. */
-function amountsOf(running: readonly RunningPage[]): ReadonlyMap<string, number> {
-  const amounts = new Map<string, number>();
-  for (const { list } of running)
-    for (const file of new Set(list.entries.flatMap((entry) => entry.file ?? [])))
-      amounts.set(file, (amounts.get(file) ?? 0) + 1);
-  return amounts;
-}
-
 function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources): Lack[] {
   const { share, list, run } = page;
   const lacks: Lack[] = run.missing.map((found) => {
@@ -245,7 +229,7 @@ const NAME = holderOf('script', '', 'name');
 /** One finding for what a rule says of a spot, with the pages of which it does, where that is not all. */
 function findingsOf(
   lacks: readonly Lack[],
-  runners: ReadonlyMap<string, number>,
+  runners: ReadonlyMap<string, readonly string[]>,
   context: NameContext,
   sources: Sources,
 ): Finding[] {
@@ -266,7 +250,7 @@ function findingsOf(
     const finding = placed(draftOfRemark(rule, file, remark), sources.extentIn(file, span));
     const alike = group.map(({ lack }) => lack);
     const pages = [...new Set(alike.map(({ page }) => page.share.file))];
-    const isEverywhere = isPage(file) || pages.length === runners.get(file);
+    const isEverywhere = isPage(file) || pages.length === runners.get(file)?.length;
     const mends: readonly Mend[] = mendsFor(alike, context, sources);
     return { ...finding, pages: isEverywhere ? null : pages, order: context.orderOf(first), mends };
   });

@@ -63,19 +63,19 @@ function markupOf(
   return { source, text: (start, end) => source.text(start, end), offsetInFile: (offset) => offset };
 }
 
-const known = new WeakMap<object, SaidByScripts>();
+const saidByList = new WeakMap<object, SaidByScripts>();
 
 /** Pages that run the same say the same. */
-function saidIn(
+function saidByScriptsOf(
   list: Pick<RunList, 'entries'>,
   page: Share,
   files: ScriptFiles,
   bytesOf: BytesOf,
 ): SaidByScripts {
-  let said = known.get(list.entries);
+  let said = saidByList.get(list.entries);
   if (said === undefined) {
     said = new SaidByScripts(list, page, files, bytesOf);
-    known.set(list.entries, said);
+    saidByList.set(list.entries, said);
   }
   return said;
 }
@@ -89,7 +89,8 @@ export function finderFor(
   pieces: readonly Share[],
   tags: readonly Pick<ScriptTag, 'offset' | 'isInHead'>[] = share.scripts,
 ): FindElement {
-  const facts = list.entries.flatMap((entry) => factsIn(entry) ?? []);
+  const doesAny = (what: 'putsMarkup' | 'copiesTemplates') =>
+    list.entries.some((entry) => factsIn(entry)?.[what]);
   return (query, script, hasBegun, isLate) => {
     const entry = list.entries[script] as Entry;
     const { offset, isInHead } = tags[entry.tag] as ScriptTag;
@@ -105,13 +106,12 @@ export function finderFor(
     // What is put in comes after the page.
     if (isLate && pieces.some((piece) => placeOfElement(piece, query, bytesOf) !== null)) return 'there';
     if (query.isWritten) return 'nowhere';
-    const said = saidIn(list, share, files, bytesOf);
+    const said = saidByScriptsOf(list, share, files, bytesOf);
     if (mayBeMade(query, said, (one) => isLate || hasBegun(one))) return 'there';
     if (place === null) {
       // Markup that nobody sees before, and what may be a copy of a template's.
-      if (isLate && facts.some(({ putsMarkup }) => putsMarkup)) return 'there';
-      const isCopied = facts.some(({ copiesTemplates }) => copiesTemplates);
-      return isCopied && isInTemplate(share, query, bytesOf) ? 'there' : 'nowhere';
+      if (isLate && doesAny('putsMarkup')) return 'there';
+      return doesAny('copiesTemplates') && isInTemplate(share, query, bytesOf) ? 'there' : 'nowhere';
     }
     return entry.runs === 'async' ? 'racing' : 'further-down';
   };

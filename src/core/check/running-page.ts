@@ -1,4 +1,5 @@
 /** A page whose scripts run, and what is missing as they do. */
+import { pushTo } from '../group-by.ts';
 import type { MissingName } from '../judge/rule.ts';
 import type { PageRun } from '../order/page-script.ts';
 import type { Holder } from '../read/holder.ts';
@@ -55,4 +56,13 @@ export function calledIn(
   if (file !== null) return file;
   if (address !== null) return address;
   return `${share.file}:${extentIn(share.file, share.scripts[tag] as ScriptTag).line}`;
+}
+
+/** The pages that run each file. */
+export function runnersOf(running: readonly RunningPage[]): ReadonlyMap<string, readonly string[]> {
+  const runners = new Map<string, string[]>();
+  for (const { list, share } of running)
+    for (const file of new Set(list.entries.flatMap((entry) => entry.file ?? [])))
+      pushTo(runners, file, share.file);
+  return runners;
 }

@@ -94,13 +94,9 @@ export class ScriptFiles {
     if (may === undefined) {
       const text = this.#textOf(file, bytesOf);
       const word = inPattern(name);
-      const isPlain = [`.${name} =`, `.${name}=`, `\t${name}:`, `,${name}:`].some((one) =>
-        text.includes(one),
-      );
       may =
-        (isPlain && !text.includes(`.${name}==`) && !text.includes(`.${name} ==`)) ||
-        (text.includes(name) &&
-          new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]`).test(text));
+        text.includes(name) &&
+        new RegExp(`\\.${word}\\s*=(?!=)|["']${word}["']|[,{]\\s*${word}\\s*[:(]|\\t${word}:`).test(text);
       this.#mentions.set(key, may);
     }
     return may;

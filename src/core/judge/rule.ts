@@ -1,6 +1,7 @@
 /** What every rule is made of, and what it is given to judge. */
 import type { Edit } from '../change/edit.ts';
 import type { Candidate } from '../mend/candidates.ts';
+import type { MissingElement } from '../order/page-script.ts';
 import type { Page } from '../page/page.ts';
 import type { Master } from '../page/parts.ts';
 import type { Holder } from '../read/holder.ts';
@@ -256,8 +257,7 @@ interface MissingElementFacts {
   readonly selector: string;
   readonly user: string;
   readonly page: string;
-  /** See `MissingElement` of `order/page-run.ts`. */
-  readonly is: 'further-down' | 'racing' | 'nowhere';
+  readonly is: MissingElement['is'];
   /** Where the page has it, as `page:line`; null where it does not. */
   readonly at: string | null;
   /** It is looked for once the page is there. */

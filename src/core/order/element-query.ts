@@ -68,6 +68,7 @@ export function queryWith(query: ElementQuery, args: readonly Argument[]): Eleme
   return typeof given === 'string' ? { ...rest, value: given } : null;
 }
 
-function withArguments(one: Argument, args: readonly Argument[]): Argument {
+/** What is given on, as far as it is known by what came in. */
+export function withArguments(one: Argument, args: readonly Argument[]): Argument {
   return typeof one === 'object' && one !== null ? queryWith(one, args) : one;
 }

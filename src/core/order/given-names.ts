@@ -1,34 +1,33 @@
 /** Names that every script of a page finds there: those of the language and those of browsers. */
 import globals from 'globals';
 
-const given: ReadonlySet<string> = new Set([
+/** Those of the language (ECMA-262 19, B.2), and what the global object has of every object (20.1.3, B.2.2). */
+const ofLanguage: readonly string[] = [
   ...Object.keys(globals.builtin),
-  ...Object.keys(globals.browser),
   'undefined',
   'NaN',
   'Infinity',
   'escape',
   'unescape',
+  ...Object.getOwnPropertyNames(Object.prototype),
+];
+
+const given: ReadonlySet<string> = new Set([
+  ...ofLanguage,
+  ...Object.keys(globals.browser),
   'external',
   'event',
-  // What the global object has of every object (ECMA-262 20.1.3, B.2.2), and of what events are sent to (DOM 2.7).
-  ...Object.getOwnPropertyNames(Object.prototype),
+  // What events are sent to has these (DOM 2.7).
   'addEventListener',
   'removeEventListener',
   'dispatchEvent',
 ]);
 
 const givenToWorkers: ReadonlySet<string> = new Set([
-  ...Object.keys(globals.builtin),
+  ...ofLanguage,
   ...Object.keys(globals.worker),
   ...Object.keys(globals.sharedWorker),
   ...Object.keys(globals.serviceworker),
-  'undefined',
-  'NaN',
-  'Infinity',
-  'escape',
-  'unescape',
-  ...Object.getOwnPropertyNames(Object.prototype),
 ]);
 
 /** True for a name that a browser gives to scripts of pages. */

@@ -1,7 +1,7 @@
 /** The strings of a script, but for those by which it looks for elements. */
-import type { CallExpression, Identifier, Node, Program, TemplateLiteral } from 'acorn';
+import type { CallExpression, Node, Program, TemplateLiteral } from 'acorn';
 import { literalOf } from '../read/script/literal.ts';
-import { nameOfMember } from '../read/script/member.ts';
+import { nameOfCallee } from '../read/script/member.ts';
 import { eachNode, parseAs } from '../read/script/parse.ts';
 
 /** Calls that look for elements, or that listen to events. */
@@ -21,9 +21,9 @@ export function saidIn(text: string, goal: 'script' | 'module', isWhole: boolean
   const passed = new Set<number>();
   eachNode(program, (node) => {
     if (node.type === 'CallExpression') {
-      const { callee, arguments: all } = node as CallExpression;
-      const name = nameOfMember(callee) ?? (callee as Identifier).name;
-      if (all[0] !== undefined && LOOKING.test(name ?? '') && !isMarkup(all[0])) passed.add(all[0].start);
+      const [first] = (node as CallExpression).arguments;
+      const isLooking = LOOKING.test(nameOfCallee(node as CallExpression));
+      if (first !== undefined && isLooking && !isMarkup(first)) passed.add(first.start);
     }
     if (passed.has(node.start)) return;
     if (node.type === 'Literal') {

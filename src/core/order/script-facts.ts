@@ -29,7 +29,7 @@ export function scriptFacts(whole: string, goal: Goal): ScriptFacts | null {
   if (isTooDeep(text)) return NOTHING_KNOWN;
   let program: Program;
   try {
-    program = goal === 'handler' ? parseBody(text) : parseAs(text, goal === 'module' ? 'module' : 'script');
+    program = parseFor(goal, text);
   } catch (error) {
     return isOfStack(error) ? NOTHING_KNOWN : null;
   }
@@ -41,12 +41,15 @@ export function scriptFacts(whole: string, goal: Goal): ScriptFacts | null {
   }
 }
 
+function parseFor(goal: Goal, text: string): Program {
+  return goal === 'handler' ? parseBody(text) : parseAs(text, goal === 'module' ? 'module' : 'script');
+}
+
 /** Why a browser refuses a script, in the parser's words, and where (UTF-16); null where it does not. */
 export function refusalOf(text: string, goal: Goal): { readonly why: string; readonly at: number } | null {
   if (isTooDeep(text)) return null;
   try {
-    if (goal === 'handler') parseBody(text);
-    else parseAs(text, goal === 'module' ? 'module' : 'script');
+    parseFor(goal, text);
     return null;
   } catch (error) {
     if (isOfStack(error)) return null;

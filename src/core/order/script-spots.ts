@@ -12,7 +12,7 @@ import type {
   VariableDeclarator,
 } from 'acorn';
 import { literalOf } from '../read/script/literal.ts';
-import { nameOfMember } from '../read/script/member.ts';
+import { nameOfCallee, nameOfMember } from '../read/script/member.ts';
 import { eachNode } from '../read/script/parse.ts';
 
 export interface ScriptSpots {
@@ -95,8 +95,9 @@ class Found implements ScriptSpots {
     }
   }
 
-  #call({ callee, arguments: all }: CallExpression): void {
-    const method = nameOfMember(callee) ?? (callee as Identifier).name;
+  #call(call: CallExpression): void {
+    const { callee, arguments: all } = call;
+    const method = nameOfCallee(call);
     const first = literalOf(all[0])?.value;
     if (/\bhashchange\b/.test(String(first ?? '')) || method === 'hashchange') this.readsFragment = true;
     if (SETTING.has(method) && first === 'id' && all[1] !== undefined) this.#give(all[1], true);

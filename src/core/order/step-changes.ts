@@ -1,5 +1,5 @@
 /** Steps as they are told, or as a function takes them that is called with something. */
-import { type Argument, queryWith, selectorOf } from './element-query.ts';
+import { type Argument, queryWith, selectorOf, withArguments } from './element-query.ts';
 import { memberPath } from './member-path.ts';
 import type { Step } from './steps.ts';
 
@@ -18,10 +18,7 @@ export function memberOf(step: Step): Step {
 /** A step of a function that is called with these arguments; null for one of which nobody can tell what it does then. */
 export function stepWith(step: Step, args: readonly Argument[]): Step | null {
   if (step.does === 'calls' && step.args !== undefined)
-    return {
-      ...step,
-      args: step.args.map((one) => (typeof one === 'object' && one !== null ? queryWith(one, args) : one)),
-    };
+    return { ...step, args: step.args.map((one) => withArguments(one, args)) };
   if (step.does !== 'seeks' || step.query === null) return step;
   const query = queryWith(step.query, args);
   return query && { ...step, query, name: selectorOf(query) };

@@ -29,7 +29,7 @@ export interface Frame {
 }
 
 /** A function that runs by itself later, or may. */
-export interface Waiting {
+interface Waiting {
   readonly code: Code;
   isSure: boolean;
 }
@@ -46,7 +46,7 @@ export class Running {
   readonly pieces: Piece[] = [{ kind: 'script', within: 0 }];
   piece = 0;
   readonly waiting: Waiting[] = [];
-  /** Scripts that a worker runs at that place, by their addresses; null where one is not known. */
+  /** The addresses of scripts that a worker brings in. */
   readonly brought: string[] = [];
   /** The classes of custom elements, by their names. */
   readonly upgrades = new Map<string, Code>();

@@ -238,6 +238,7 @@ test('a page says what it is, and where it says so', () => {
       handlers: [],
       nearMisses: ['link herf href', 'link src href', 'script scr src', 'img sc src'],
       emptyScripts: [],
+      frames: [],
       ignoredCode: [],
       inert: [],
       importMap: null,

@@ -314,6 +314,58 @@ test('nothing is said where a script that nobody knows may have made the name', 
     assert.deepEqual(toldOf({ 'index.html': markup, 'u.js': use, ...files }), [], markup);
 });
 
+test('a document in srcdoc is a page in small, with names of its own', () => {
+  const files = { 'use.js': 'make();', 'make.js': 'function make() {}' };
+  const made = '<script src=make.js></script>';
+  // What is told, with what stands there in the file.
+  const rows: readonly (readonly [markup: string, said: readonly string[]])[] = [
+    [`<iframe srcdoc="${made}<script>make();</script>"></iframe>`, []],
+    [`${made}<iframe srcdoc="<script>make();</script>"></iframe>`, ['library-left-out make: make']],
+    [`<iframe srcdoc="${made}"></iframe><script>make();</script>`, ['library-left-out make: make']],
+    [
+      `<iframe srcdoc='<script src="use.js"></script>${made}'></iframe>`,
+      ['use.js before-its-library make: make'],
+    ],
+    // Exact behind character references, and where one is written with one.
+    [
+      '<iframe srcdoc="<p id=&quot;no&quot;></p><script>f(&quot;&eacute;&quot;); sail();</script>"></iframe>',
+      ['nobody-makes f: f'],
+    ],
+    ['<iframe srcdoc="&lt;script>x&#97;y();&lt;/script>"></iframe>', ['nobody-makes xay: x&#97;y']],
+    ['<iframe srcdoc="<button onclick=sail()>"></iframe>', ['calls-nothing sail: sail']],
+    [
+      `<iframe srcdoc="<script>document.getElementById('board').focus()</script><p id=board>"></iframe>`,
+      ["before-its-element #board: document.getElementById('board')"],
+    ],
+    // One that holds another.
+    [
+      `<iframe srcdoc="${made}<iframe srcdoc='<script>make()</script>'></iframe>"></iframe>`,
+      ['library-left-out make: make'],
+    ],
+    [
+      '<iframe sandbox="allow-scripts" srcdoc="<script>sail()</script>"></iframe>',
+      ['nobody-makes sail: sail'],
+    ],
+    // What does not run, and what its page reaches into.
+    ['<iframe sandbox srcdoc="<script>sail()</script>"></iframe>', []],
+    ['<template><iframe srcdoc="<script>sail()</script>"></iframe></template>', []],
+    ['<iframe srcdoc="<script>sail()</script>"></iframe><script>frames[0].sail = () => 1;</script>', []],
+  ];
+  for (const [markup, said] of rows) {
+    const { findings } = checkFiles({ 'index.html': markup, ...files });
+    const told = findings.filter(({ rule }) => /-makes$|^library-|^before-|^calls-|^element-/.test(rule));
+    const all: Files = { 'index.html': markup, ...files };
+    assert.deepEqual(
+      told.map(({ file, rule, written, offset, length }) => {
+        const there = (all[file] as string).slice(offset, offset + length);
+        return `${file === 'index.html' ? '' : `${file} `}${rule} ${written}: ${there}`;
+      }),
+      said,
+      markup,
+    );
+  }
+});
+
 test('a worker is a page in small, with names of its own', () => {
   const start = "new Worker('w.js');";
   const rows: readonly (readonly [files: Files, said: readonly string[]])[] = [

@@ -40,6 +40,8 @@ const uses: readonly string[] = [
   'var d = document;\nd.getElementById("go").hidden = true;',
   '(function (doc) { doc.getElementById("go").hidden = true; })(document);',
   'document.getElementById("go").onclick = function () {};\nmissing();',
+  'document.getElementById("go").textContent = missing();',
+  'document.getElementById("go").style.width = missing();',
   'document.documentElement.appendChild(document.getElementById("go"));',
   'getComputedStyle(document.getElementById("go")).color;',
   'new MutationObserver(() => {}).observe(document.getElementById("go"), { childList: true });',

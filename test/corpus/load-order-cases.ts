@@ -871,6 +871,32 @@ const rows: readonly Row[] = [
     run("document.write('<scr' + 'ipt>window.Piers = 1</scr' + 'ipt>');") + a('u.js'),
     { 'u.js': 'Piers;' },
   ],
+  // Documents in srcdoc, each with names of its own
+  ...(
+    [
+      ['a library in a document', '<script src=l.js></script><script src=u.js></script>', ''],
+      ['a document whose page has the library', '<script src=u.js></script>', a('l.js')],
+      ['a page whose document has the library', '<script src=l.js></script>', a('u.js')],
+      ['a document with its user first', '<script src=u.js></script><script src=l.js></script>', ''],
+      ['a document in a document', "<iframe srcdoc='<script src=u.js></script>'></iframe>", ''],
+    ] as const
+  ).map(
+    ([about, inside, outside]): Row => [
+      about,
+      `<iframe srcdoc="${inside}"></iframe>${outside}`,
+      { 'l.js': plainLib, 'u.js': 'Tideclock.start();' },
+    ],
+  ),
+  [
+    'a document that may run no script',
+    '<iframe sandbox srcdoc="<script src=u.js></script>"></iframe>',
+    { 'u.js': 'Tideclock.start();' },
+  ],
+  [
+    'the documents of a page by their numbers',
+    `<iframe></iframe>${a('u.js')}`,
+    { 'u.js': 'frames[0].focus();' },
+  ],
 ];
 
 export const orderCases: readonly OrderCase[] = rows.map(([about, markup, files = {}]) => ({

@@ -11,6 +11,7 @@ import type { Finding, Mend } from '../report.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { piecesPutInto } from './apart.ts';
 import { elementFindings } from './element-lacks.ts';
+import { framesAlone, saidOfPages, withFrames } from './frames.ts';
 import type { Ledger } from './ledger.ts';
 import { elementPlace, NameContext, namedIn } from './name-context.ts';
 import { mendsFor } from './order-mends.ts';
@@ -77,18 +78,26 @@ export class LoadOrder {
   /** `runs`: what addresses in scripts come to. */
   judge(resolver: Resolver, runs: RunFacts, sources: Sources): readonly Finding[] {
     this.#used = runs.used;
-    this.#said ??= this.#judge(resolver, runs.workers, sources);
+    this.#said ??= saidOfPages(this.#judge(resolver, runs.workers, sources), sources.bytesOf);
     return this.#said;
   }
 
   #judge(resolver: Resolver, started: ReadonlySet<string>, given: Sources): readonly Finding[] {
-    const sources = { ...given, bytesOf: lastOnes(given.bytesOf) };
+    const sources = withFrames({ ...given, bytesOf: lastOnes(given.bytesOf) });
     const pages = [...this.ledger.pages.keys()].flatMap((path) => {
       const share = this.ledger.get(path);
       return share !== undefined && isRunning(share) ? share : [];
     });
     const groups = groupBy(pages, keyOf).values();
-    const running = this.#runs.all(groups, resolver, sources.bytesOf, given.bytesOf);
+    const whole = this.#runs.all(groups, resolver, sources.bytesOf, given.bytesOf);
+    const frames = whole.flatMap((page) => framesAlone(page, this.#files, sources.bytesOf));
+    const inside = this.#runs.all(
+      groupBy(frames, keyOf).values(),
+      resolver,
+      sources.bytesOf,
+      sources.bytesOf,
+    );
+    const running = [...whole, ...inside];
     const told = [
       ...refusalsOf(running, this.ledger, sources),
       ...running.flatMap((page) => waitingOn(page, sources)),
@@ -104,7 +113,9 @@ export class LoadOrder {
         ...mends.flatMap(({ edits }) => edits.map((edit) => edit.file)),
       ]),
       ...failing.map(({ share }) => share.file),
-      ...running.flatMap(({ share, isByElements }) => (isByElements ? share.file : [])),
+      ...running.flatMap(({ share, isByElements }) =>
+        isByElements || share.frames.length > 0 ? share.file : [],
+      ),
     ]);
     if (failing.length === 0) return told;
     const context = new NameContext(failing, running, this.#files, sources);
@@ -136,8 +147,8 @@ export class LoadOrder {
 }
 
 /** False for a page that load order says nothing of. */
-function isRunning({ scripts, handlers }: Share): boolean {
-  return scripts.length + handlers.length > 0;
+function isRunning({ scripts, handlers, frames }: Share): boolean {
+  return scripts.length + handlers.length + frames.length > 0;
 }
 
 /** The bytes of the last files that were asked for are not read again. */
@@ -157,7 +168,7 @@ function lastOnes(bytesOf: BytesOf): BytesOf {
 const MOST_KEPT = 8;
 
 /** Pages with one key run the same, and their handlers need the same. */
-const keyOf = onceFor(({ scripts, handlers, imports, base }: Share): string => {
+const keyOf = onceFor(({ scripts, handlers, imports, base, frames }: Share): string => {
   const isModular = scripts.some(({ goal }) => goal === 'module');
   return JSON.stringify([
     scripts.map(({ source, goal, runs }) => [source.in === 'page' ? numberOf(source) : source, goal, runs]),
@@ -165,6 +176,7 @@ const keyOf = onceFor(({ scripts, handlers, imports, base }: Share): string => {
     isModular
       ? [base, imports && [[...imports.imports], [...imports.scopes].map(([key, map]) => [key, [...map]])]]
       : null,
+    frames.map(keyOf),
   ]);
 }) as (share: Share) => string;
 

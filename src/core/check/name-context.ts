@@ -11,6 +11,7 @@ import type { Span } from '../read/reading.ts';
 import { spotOfCode } from '../read/spot-of-code.ts';
 import type { Finding } from '../report.ts';
 import { nameOf } from '../site/inventory.ts';
+import { runnerOf } from './frames.ts';
 import { nearestName } from './near-name.ts';
 import type { HandlerNeed } from './page-code.ts';
 import { type Entry, factsIn, type RunList } from './run-list.ts';
@@ -68,6 +69,11 @@ const knownAs: Readonly<Record<string, RegExp>> = {
   L: /leaflet/i,
 };
 
+/** What a page leaves out it can be given; a worker, or a document in it, brings in its own. */
+function leftOutOf({ runner, leftOut }: MissingName): string | null {
+  return runner === 'page' ? (leftOut[0] ?? null) : null;
+}
+
 export class NameContext {
   readonly #makers: ReadonlyMap<string, readonly string[]>;
   readonly #sought = new Set<string>();
@@ -100,6 +106,7 @@ export class NameContext {
     return {
       name,
       user: entry === null ? page.share.file : this.called(page, entry),
+      runner: runnerOf(page.share),
       isOwn: false,
       isHandler: false,
       isAfterLoad: false,
@@ -146,12 +153,12 @@ export class NameContext {
       hosted: isOwn ? null : hostedFor(name, hosted),
       declaredBy: declarer,
     };
-    return { missing, target: later?.file ?? missing.leftOut[0] ?? null };
+    return { missing, target: later?.file ?? leftOutOf(missing) };
   }
 
   handlerNeed(page: RunningPage, { name }: HandlerNeed): Pick<Lack, 'missing' | 'target'> {
     const missing = { ...this.plainly(page, null, name), ...this.#around(page, name, true), isHandler: true };
-    return { missing, target: missing.leftOut[0] ?? null };
+    return { missing, target: leftOutOf(missing) };
   }
 
   /** What nobody makes on the page: who could, and what was meant. */

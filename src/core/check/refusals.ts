@@ -36,7 +36,7 @@ export function refusalsOf(running: readonly RunningPage[], ledger: Ledger, sour
 function refusalIn(alike: readonly Refused[], ledger: Ledger, { bytesOf, extentIn }: Sources): Finding[] {
   const [{ share, entry, tag }] = alike as [Refused];
   const file = entry.file ?? share.file;
-  const owner = ledger.get(file);
+  const owner = entry.file === null ? share : ledger.get(file);
   if (owner === undefined) return [];
   const within = entry.file === null ? tag : null;
   const text =

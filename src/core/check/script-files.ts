@@ -102,6 +102,11 @@ export class ScriptFiles {
     return may;
   }
 
+  /** True for a file whose text has that in it. */
+  hasText(path: string, pattern: RegExp, bytesOf: BytesOf): boolean {
+    return pattern.test(this.#textOf(path, bytesOf));
+  }
+
   /** The strings of a script of `page`, but for those by which it looks for elements. */
   saidBy({ file, goal, tag, facts }: Entry, page: Share, bytesOf: BytesOf): string {
     if (typeof facts === 'string') return '';

@@ -75,6 +75,8 @@ export interface Share {
   /** Of a page: what it runs, in the order of the page, and what its event handlers need. */
   readonly scripts: readonly ScriptTag[];
   readonly handlers: readonly HandlerNeed[];
+  /** Of a page: documents in its `srcdoc` attributes that run scripts, each as a page in small (`frames.ts`). */
+  readonly frames: readonly Share[];
   /** Of a page: an event handler reads the fragment of its address. */
   readonly readsFragment: boolean;
   /** What other hosts are to be asked for, where they are. */

@@ -20,6 +20,7 @@ import { baseAddress, type Target } from '../resolve/resolve.ts';
 import type { Found, Lead, Leads } from '../resolve/resolver.ts';
 import { isOfLibrary } from '../site/places.ts';
 import { type Question, questionOf } from './elsewhere.ts';
+import { framesOf } from './frames.ts';
 import { isBareSpecifier, isJudged, isWorker } from './judged.ts';
 import type { FileMarks, Marks } from './marks.ts';
 import { handlerNeedsOf, handlersReadFragment, scriptsOf } from './page-code.ts';
@@ -124,7 +125,7 @@ class Taking {
       : null;
     // What was swallowed may hold scripts.
     const scripts = this.#isTorn || !isPage ? [] : scriptsOf(reading, this.#leads, this.#extentOf);
-    return {
+    const share: Share = {
       file,
       encoding,
       base: this.#base,
@@ -151,10 +152,13 @@ class Taking {
       imports: page?.importMap ?? null,
       scripts,
       handlers: this.#isTorn || !isPage ? [] : handlerNeedsOf(page),
+      frames: [],
       readsFragment: handlersReadFragment(page),
       questions: this.#questions,
       marksParts,
     };
+    const frames = this.#isTorn || !isPage ? [] : framesOf(share, page.frames, this.#leads);
+    return frames.length === 0 ? share : { ...share, frames };
   }
 
   /** Addresses of a piece count from the pages that it is put into; those of a source from nobody knows where. */

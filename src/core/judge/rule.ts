@@ -209,6 +209,8 @@ export interface MissingName {
   readonly name: string;
   /** What needs it. */
   readonly user: string;
+  /** What runs that, each with names of its own. */
+  readonly runner: 'page' | 'worker' | 'document in srcdoc';
   /** It is the script's own, and made further down in it. */
   readonly isOwn: boolean;
   /** It is needed by an event handler, when all scripts have run. */

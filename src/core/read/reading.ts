@@ -192,8 +192,16 @@ export interface PageFacts {
   /** Comments that mark where a part begins or ends. */
   readonly partMarks: readonly Span[];
 
+  readonly frames: readonly Frame[];
+
   readonly nearMisses: readonly NearMiss[];
   readonly swallowed: readonly Swallowed[];
+}
+
+/** A document in a `srcdoc` whose scripts run; the span is that of the attribute's value, as written. */
+export interface Frame extends Span {
+  /** With positions in the document itself, its character references decoded. */
+  readonly reading: Reading;
 }
 
 export interface Reading {

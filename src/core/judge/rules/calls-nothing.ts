@@ -11,10 +11,10 @@ export const callsNothing: NameRule = {
   right: '<script src="js/tides.js"></script>  with function showTides() in it',
   judgeName(missing) {
     if (!missing.isHandler) return null;
-    const { name, near, leftOut } = missing;
+    const { name, runner, near, leftOut } = missing;
     const [maker] = leftOut;
     const meant = near === null ? '' : `; ${near} was probably meant`;
-    const hint = maker === undefined ? meant : `; ${maker} does, and the page does not load it`;
-    return { message: `no script of the page makes ${name}${reasonOf(missing)}${hint}` };
+    const hint = maker === undefined ? meant : `; ${maker} does, and the ${runner} does not load it`;
+    return { message: `no script of the ${runner} makes ${name}${reasonOf(missing)}${hint}` };
   },
 };

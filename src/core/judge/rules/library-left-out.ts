@@ -14,13 +14,13 @@ export const libraryLeftOut: NameRule = {
     shown: 'cravel wire <file> --into <page>',
     after: ({ target }) => (target === null || /[\s"'$`\\]/.test(target) ? null : `cravel wire ${target}`),
   },
-  judgeName({ name: path, isHandler, isAfterLoad, leftOut: [maker], stopped, absent, statedBy }) {
+  judgeName({ name: path, runner, isHandler, isAfterLoad, leftOut: [maker], stopped, absent, statedBy }) {
     const name = shownPath(path);
     if (statedBy !== null)
       return { message: `${statedBy} needs ${name} by the settings, and the page does not load it` };
     if (isHandler || maker === undefined || stopped !== null || absent !== null) return null;
     return {
-      message: `${whenOf(isAfterLoad)}nothing that the page runs ${makingOf(path)} ${name}; ${maker} does, and the page does not load it`,
+      message: `${whenOf(isAfterLoad)}nothing that the ${runner} runs ${makingOf(path)} ${name}; ${maker} does, and the ${runner} does not load it`,
     };
   },
 };

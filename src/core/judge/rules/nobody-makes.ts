@@ -21,7 +21,7 @@ export const nobodyMakes: NameRule = {
         message: `no browser has ${name}: this script is written for servers; pages need its build for browsers`,
       };
     return {
-      message: `${whenOf(missing.isAfterLoad)}nothing that the page runs makes ${name}${reasonOf(missing)}${meant}`,
+      message: `${whenOf(missing.isAfterLoad)}nothing that the ${missing.runner} runs makes ${name}${reasonOf(missing)}${meant}`,
     };
   },
 };

@@ -140,8 +140,9 @@ function assignment(run: Running, { left, right, operator }: AssignmentExpressio
   if (operator === '=') {
     if (left.type === 'MemberExpression') {
       const property = propertyOf(run, left, scope);
-      run.follow(property.owner, left.object);
       const value = evaluate(run, right, scope);
+      // Only then is it put there (ECMA-262 13.15.2).
+      run.follow(property.owner, left.object);
       setProperty(run, property, value, left);
       return value;
     }

@@ -200,6 +200,8 @@ export class Running {
     if (known !== undefined) return this.isLater && known.is === 'plain' ? UNKNOWN : known;
     if ((this.isWorker ? selfNamesOfWorkers : selfNames).has(name)) return GLOBAL;
     if (this.#isGiven(name)) return native(name);
+    // The documents of a page are there by their numbers (HTML 7.2.2.3).
+    if (/^\d+$/.test(name)) return UNKNOWN;
     if (isAsked) {
       this.askedAbout.add(name);
       return serverNames.has(name) ? UNDEFINED : foreign(name, true);

@@ -82,7 +82,7 @@ const readAttributes = [
   'action', 'as', 'async', 'background', 'charset', 'cite', 'clip-path', 'color', 'content', 'crossorigin', 'cursor',
   'data', 'defer', 'disabled', 'download', 'encoding', 'face', 'fill', 'filter', 'formaction', 'href', 'http-equiv', 'id',
   'imagesizes', 'imagesrcset', 'integrity', 'itemprop', 'lang', 'loading', 'marker-end', 'marker-mid', 'marker-start',
-  'mask', 'media', 'name', 'nomodule', 'ping', 'poster', 'property', 'rel', 'rev', 'size', 'sizes', 'src', 'srcdoc', 'srcset',
+  'mask', 'media', 'name', 'nomodule', 'ping', 'poster', 'property', 'rel', 'rev', 'sandbox', 'size', 'sizes', 'src', 'srcdoc', 'srcset',
   'stroke', 'style', 'type', 'xlink:href',
 ] as const;
 

@@ -3,12 +3,14 @@ import { hasMark } from '../../bytes.ts';
 import { charsetIn } from '../encoding.ts';
 import type { Holder } from '../holder.ts';
 import type {
+  Frame,
   ImportMap,
   Inert,
   InlineScript,
   NearMiss,
   PageCode,
   PageFacts,
+  Reading,
   Span,
   Swallowed,
 } from '../reading.ts';
@@ -51,6 +53,7 @@ export class PageFactsReader implements NameWatcher {
   readonly #ignoredCode: Span[] = [];
   readonly #inert: Inert[] = [];
   readonly #partMarks: Span[] = [];
+  readonly #frames: Frame[] = [];
   readonly swallowed: Swallowed[] = [];
 
   constructor(
@@ -107,6 +110,14 @@ export class PageFactsReader implements NameWatcher {
   handler(start: number, end: number, inside: Inside | null): void {
     if (inside === 'template' || inside === 'noscript') return;
     this.#handlers.push({ offset: start, length: end - start, text: this.tag.decoded(start, end) });
+  }
+
+  /** A document in a `srcdoc`; without leave, its scripts do not run (HTML 7.1.5, sandboxed scripts). */
+  frame(start: number, end: number, reading: Reading, inside: Inside | null): void {
+    const sandbox = this.tag.value(attribute.sandbox);
+    const isShut = sandbox !== null && !/(?:^|\s)allow-scripts(?:\s|$)/i.test(sandbox);
+    if (isShut || inside === 'template' || inside === 'noscript') return;
+    this.#frames.push({ offset: start, length: end - start, reading });
   }
 
   importMap(code: string): void {
@@ -199,6 +210,7 @@ export class PageFactsReader implements NameWatcher {
       inert: this.#inert,
       importMap: this.#importMap,
       partMarks: this.#partMarks,
+      frames: this.#frames,
       swallowed: this.swallowed,
     };
   }

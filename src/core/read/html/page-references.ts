@@ -185,6 +185,7 @@ export class PageReferences {
     const value = traceValue(this.#bytes, start, end);
     const inner = this.readDocument(makeSource(value.bytes, this.source.decoder));
     if (inner === null) return;
+    this.facts.frame(start, end, inner, this.construction.inside);
     const document = this.#documents + 1;
     // Those that it holds have the numbers after it.
     for (const { standing } of inner.references)

@@ -215,6 +215,80 @@ export const check = {
   },
 } as const satisfies Declaration;
 
+export const mend = {
+  usage: 'mend',
+  about: 'make the mends that are sure, and with --guesses the others, as one change',
+  examples: [
+    'cravel mend --dry-run',
+    'cravel mend',
+    'cravel mend --only absent,letter-case',
+    'cravel mend --guesses --only untidy',
+  ],
+  options: {
+    guesses: flag('the other mends, too: at a terminal each is asked for'),
+    only: list('<names>', 'only findings of these grades or rules, parted by commas'),
+    yes: flag('with --guesses: ask nothing, and take the likeliest of each'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const move = {
+  usage: 'move [paths...]',
+  about: 'rename or move files and folders, and make every reference to them and in them follow',
+  examples: [
+    'cravel move images/pier-final.jpg images/pier.jpg',
+    'cravel move images pictures',
+    'cravel move "*.svg" images/ --dry-run',
+    'cravel move --safe-names',
+    'cravel move --already css styles',
+  ],
+  options: {
+    safeNames: flag('give every file and folder of an unsafe name its safe one'),
+    already: flag('they were moved by other means: only make the references follow'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const remove = {
+  usage: 'remove <paths...>',
+  about: 'take out files or pages with the references that cannot stand without them',
+  examples: [
+    'cravel remove css/old.css',
+    'cravel remove piers/north.html --dry-run',
+    'cravel remove images/raw --all-the-same',
+  ],
+  options: {
+    allTheSame: flag('also where pages still show them: those references then lead nowhere'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const lift = {
+  usage: 'lift [spots...]',
+  about: 'take long scripts and styles out of pages into files of their own, loaded at the same spot',
+  examples: [
+    'cravel lift --dry-run',
+    'cravel lift index.html:12',
+    'cravel lift timetable.html:40 fares.html:8',
+  ],
+  options: { dryRun: diff, ...changing },
+} as const satisfies Declaration;
+
+export const undo = {
+  usage: 'undo',
+  about: 'take back the last change, and then the ones before it',
+  examples: ['cravel undo', 'cravel undo --list', 'cravel undo --dry-run', 'cravel undo --finish'],
+  options: {
+    list: flag('list the changes that can be taken back, the last one first'),
+    finish: flag('bring a change to its end that was broken off'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
 const asTextOrJson = { ...choice('<format>', ['text', 'json'], 'text or json'), unlessSaid: 'text' } as const;
 
 export const who = {
@@ -285,6 +359,11 @@ export const declarations = {
   wire,
   adopt,
   check,
+  mend,
+  move,
+  remove,
+  lift,
+  undo,
   who,
   loads,
   rules,

@@ -26,13 +26,13 @@ export async function demo(folder: string | undefined, raw: object, output: Outp
   title('A sound site: the Gullhaven Ferry');
   const { layout, mistakes } = loadDemo();
   const sound = below(root, SOUND);
-  await layOut(sound, layout);
+  await layOut(sound, layout, null);
   out(`${treeAsText(sound, layout, [], paint)}\n`);
   showText(await checkFolder(sound), { most: 'all' }, output);
 
   title(`A copy of it with ${mistakes.length} mistakes`);
   const mistaken = below(root, MISTAKEN);
-  await layOut(mistaken, plant(layout, mistakes));
+  await layOut(mistaken, plant(layout, mistakes), null);
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');

@@ -25,6 +25,14 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
     (await import('./adopt.ts')).adopt(source as string, options, output),
   check: async ([folders], options, output) =>
     (await import('./check.ts')).check(folders as string[], options, output),
+  mend: async (_none, options, output) => (await import('./mend.ts')).mend(options, output),
+  move: async ([paths], options, output) =>
+    (await import('./move.ts')).move(paths as string[], options, output),
+  remove: async ([paths], options, output) =>
+    (await import('./remove.ts')).remove(paths as string[], options, output),
+  lift: async ([spots], options, output) =>
+    (await import('./lift.ts')).lift(spots as string[], options, output),
+  undo: async (_none, options, output) => (await import('./undo.ts')).undo(options, output),
   who: async ([path], options, output) => (await import('./who.ts')).who(path as string, options, output),
   loads: async ([page], options, output) =>
     (await import('./loads.ts')).loads(page as string, options, output),

@@ -5,7 +5,8 @@ import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { type DiskPath, pointedTo, shownFromHere } from '../disk/disk-path.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
-import { openProject, type Project, projectAround } from '../disk/project.ts';
+import { removeEmptyFolders } from '../disk/open-change.ts';
+import { bytesForUndoBy, openProject, type Project, projectAround } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
 import { visible } from '../show/escape.ts';
@@ -18,6 +19,10 @@ import { runOptions, tellUnfinished } from './unfinished.ts';
 export interface Account {
   readonly notes: readonly string[];
   readonly idle: string;
+  /** Folders to make even where they stay empty. */
+  readonly folders?: readonly string[];
+  /** Folders that go where they are empty. */
+  readonly left?: readonly string[];
 }
 
 /**
@@ -34,8 +39,12 @@ export async function changeProject(
   const run = async () => {
     const project = await openProject(root, { from });
     const account = await work(project);
-    const change: Change = { title, files: project.files.changes(), folders: [] };
-    if (change.files.length > 0 && !options.dryRun) await commit(root, change);
+    const change: Change = { title, files: project.files.changes(), folders: account.folders ?? [] };
+    if (change.files.length + change.folders.length > 0 && !options.dryRun) {
+      const why = await commit(root, change, bytesForUndoBy(project.settings));
+      for (const folder of account.left ?? []) removeEmptyFolders(root, folder);
+      if (why !== null) output.note(`This change cannot be taken back with cravel undo: ${visible(why)}.`);
+    }
     tell(change, account, options.dryRun, output);
     return 0;
   };
@@ -78,16 +87,20 @@ function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: 
 /** Lines of a list on a terminal at most; a file or a pipe gets all of them. */
 const MOST_LINES = 30;
 
-function changeList(files: readonly FileChange[], { stdout }: Output, paint: Paint): string {
-  const most = stdout.isTTY && files.length > MOST_LINES ? MOST_LINES - 1 : files.length;
-  const lines = files.slice(0, most).map((file) => changeLine(file, paint));
-  if (most < files.length)
-    lines.push(paint.dim(`${paint.marks.more} and ${count(files.length - most, 'more file')}\n`));
+export function changeList(files: readonly FileChange[], { stdout }: Output, paint: Paint): string {
+  const left = new Set(files.flatMap(({ from }) => from ?? []));
+  const told = files.filter(({ path, after }) => after !== null || !left.has(path));
+  const most = stdout.isTTY && told.length > MOST_LINES ? MOST_LINES - 1 : told.length;
+  const lines = told.slice(0, most).map((file) => changeLine(file, paint));
+  if (most < told.length)
+    lines.push(paint.dim(`${paint.marks.more} and ${count(told.length - most, 'more file')}\n`));
   return lines.join('');
 }
 
 /** `changed  piers/north.html` */
-function changeLine({ path, before, after }: FileChange, paint: Paint): string {
+function changeLine({ path, before, after, from }: FileChange, paint: Paint): string {
+  if (from !== undefined)
+    return `${paint.dim('moved   ')} ${visible(from)} ${paint.marks.step} ${visible(path)}\n`;
   const verb = before === null ? 'made' : after === null ? 'removed' : 'changed';
   return `${paint.dim(verb.padEnd(8))} ${visible(path)}\n`;
 }

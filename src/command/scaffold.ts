@@ -11,6 +11,7 @@ import { around, pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { inTheWay, layOut } from '../disk/lay-out.ts';
 import { loadFile } from '../disk/load.ts';
+import { bytesForUndo } from '../disk/project.ts';
 import { loadStarter, starterNames } from '../disk/starters.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { visible } from '../show/escape.ts';
@@ -59,7 +60,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
       return 0;
     }
     if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
-    await layOut(root, layout);
+    await layOut(root, layout, options.fillIn ? await bytesForUndo(root) : null);
     if (ask === null) out(tree);
     note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
     return 0;

@@ -56,6 +56,7 @@ function settingsInForce(own: Settings, places: object, hasFile: boolean): Recor
     'fail-on',
     'grades',
     'accept',
+    'undo-megabytes',
     'starter',
     'blanks',
   ] as const;

@@ -38,6 +38,6 @@ export async function tellUnfinished(root: DiskPath, { note }: Output): Promise<
 }
 
 /** `wire css/print.css, begun 2026-11-27 14:02` */
-function inWords({ title, begun }: Standing): string {
+export function inWords({ title, begun }: Standing): string {
   return visible(`${title}, begun ${begun.slice(0, 16).replace('T', ' ')}`);
 }

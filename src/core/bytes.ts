@@ -86,6 +86,16 @@ export function oneCharacterAByte(bytes: Uint8Array): string {
   return text;
 }
 
+/** True for bytes that are text in UTF-8 (Encoding, 4.3). */
+export function isUtf8(bytes: Uint8Array): boolean {
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    return true;
+  } catch {
+    return false;
+  }
+}
+
 /** True where a string of one character a byte has nothing beyond ASCII. */
 export function isAscii(plain: string): boolean {
   // What is ASCII needs no more bytes in UTF-8 than it has characters.

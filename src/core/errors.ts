@@ -72,6 +72,22 @@ const table = {
     `${file} does not say what Cravel writes there.`,
     'Nothing was touched. Look at the files beside it, then remove their folder.',
   ],
+  'not-begun': (title) => [
+    `The change that stands unfinished (${title}) had not begun to change anything.`,
+    'There is nothing to finish: call that command again.',
+  ],
+  'changed-since': (path, amount) => [
+    `${path}${amount === '1' ? ' was' : ` and ${Number(amount) - 1} more files were`} changed since by somebody else; nothing was written.`,
+    'What they were before is kept: put them back as they were, or mend by hand what you do not want.',
+  ],
+  'nothing-to-undo': (folder) => [
+    `No change of cravel to ${folder} is kept that could be taken back.`,
+    'See what is kept with: cravel undo --list',
+  ],
+  'nothing-to-finish': (folder) => [
+    `No change stands unfinished in ${folder}.`,
+    'To take back the last change that came to its end: cravel undo',
+  ],
   unfinished: (folder, title) => [
     `In ${folder} a change stands unfinished (${title}).`,
     'Call that command again, or another one that changes the project: it is taken back first.',
@@ -150,6 +166,53 @@ const table = {
     `There is no file ${file} in the site.`,
     near === '' ? 'Name a file by its path from the site folder.' : `Did you mean: ${near}?`,
   ],
+  'move-where': () => [
+    'What is to be moved, and where to, must both be named.',
+    'Write it as: cravel move images/old.svg images/new.svg, or: cravel move a.svg b.svg images/',
+  ],
+  'move-names-itself': () => [
+    '--safe-names finds the files itself, and others were named.',
+    'Call with --safe-names alone, or name a file and its new name.',
+  ],
+  'move-root': (path) => [`${path} is the site itself.`, 'Name files or folders in it.'],
+  'move-link': (path) => [
+    `${path} is a link, or no plain file: where it leads would not follow.`,
+    'Nothing was written: move it by hand, then call again.',
+  ],
+  'move-onto': (path) => [
+    `${path} is there already; nothing was written.`,
+    'Choose another name, or remove that one first.',
+  ],
+  'move-into-itself': (from, to) => [`${to} lies in ${from}; nothing was written.`, 'Choose another folder.'],
+  'move-twice': (path) => [
+    `Several would become ${path}; nothing was written.`,
+    'Move them one by one, each to a name of its own.',
+  ],
+  'outside-site': (path) => [
+    `${path} lies outside of the site.`,
+    'Nothing was written: name a path in the site folder.',
+  ],
+  'still-there': (path) => [
+    `${path} is still there; --already is for what was moved by other means.`,
+    'To move it now, call without --already.',
+  ],
+  'still-shown': (path, spots) => [
+    `${path} is still shown: ${spots}.`,
+    'Nothing was written: take it out there first, or remove it all the same with: --all-the-same',
+  ],
+  'no-spot': (spot) => [
+    `${spot} does not say which code is to be lifted.`,
+    'Write the page and a line of the script or style, for example: cravel lift index.html:12',
+  ],
+  'no-code-there': (spot) => [
+    `At ${spot} stands no script and no style of a page that could be lifted.`,
+    'Name a line of it, in a page that is written in UTF-8.',
+  ],
+  'no-terminal': () => [
+    '--guesses asks which of several is meant, and there is no terminal to ask at.',
+    'Look at them with: cravel check. To take the likeliest of each: --guesses --yes',
+  ],
+  'two-ways': (one, other) => [`${one} and ${other} were both given.`, 'Choose one of them.'],
   'two-sides': () => ['--before and --after were both given.', 'Choose one of them.'],
   'no-side': () => [
     '--before and --after say where a reference goes, and --remove takes it out.',

@@ -75,7 +75,7 @@ export interface Cause {
   readonly files: number;
   /** How many pages they harm: those that they stand in, and those that load their files by any chain. */
   readonly pages: number;
-  /** The command that mends them, else what mends all of them alike; null where there is neither. */
+  /** The command that settles all of them; null where none is known to. */
   readonly mend: string | null;
 }
 

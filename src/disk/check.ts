@@ -5,15 +5,16 @@ import type { Who } from '../core/check/who.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
 import { generatorSource } from '../core/judge/rules/generator-source.ts';
+import { HEAD_SIZE } from '../core/read/content.ts';
 import { isPage } from '../core/read/read.ts';
 import type { Finding, Report, SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { type Sifted, sift } from '../core/settings/accept.ts';
 import type { Settings } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
-import type { Inventory } from '../core/site/inventory.ts';
+import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
-import { digestOfFile } from './digest.ts';
+import { digestOf, digestOfFile } from './digest.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
 import { openProject, type Project, projectOf } from './project.ts';
@@ -51,6 +52,8 @@ export interface ProjectCheckOptions {
   readonly online?: boolean;
   /** The folder that somebody works in, to whom names of files are relative; the project's own unless said. */
   readonly from?: DiskPath;
+  /** The project, opened already: what was changed in its files is judged as it is going to be. */
+  readonly project?: Project;
   /** Where the report goes: it is no part of what is checked. */
   readonly out?: string | undefined;
   /** Told how far the asking is. */
@@ -92,7 +95,7 @@ export class ProjectCheck {
   /** Checks the whole project. Throws a `CravelError` where there is no folder, or no page in it. */
   async look(progress: Progress = () => {}): Promise<Checked> {
     this.#check = null;
-    const project = await openProject(asWritten(this.folder), this.#opening);
+    const project = this.options.project ?? (await openProject(asWritten(this.folder), this.#opening));
     const { files, borders } = project.inventory;
     if (files.size === 0 && project.unread.length === 0 && borders.size === 0)
       throw fail('empty-folder', this.folder);
@@ -155,6 +158,19 @@ export class ProjectCheck {
     return this.#take(check, project);
   }
 
+  /** Checks what changes to files of the opened project touch, by their site paths. */
+  async lookAtChanges(changed: ReadonlySet<string>): Promise<Checked> {
+    const project = this.#project as Project;
+    const { inventory, site } = project;
+    const paths = site.paths();
+    const isSame = paths.length === inventory.files.size && paths.every((path) => inventory.files.has(path));
+    const after = isSame ? inventory : makeInventory(paths, inventory);
+    const own = { ...project, inventory: after };
+    this.#project = own;
+    (this.#check as Check).renew(after, changed, project.places);
+    return this.#take(this.#check as Check, own);
+  }
+
   async #start(project: Project, progress?: Progress): Promise<Checked> {
     const { inventory, settings, places } = project;
     this.#project = project;
@@ -163,8 +179,17 @@ export class ProjectCheck {
       places,
       published: publishedAt(settings['published-at']),
       grades: settings.grades,
-      headOf: (path) => readHead(below(this.#root, path)),
-      digestOf: (path, algorithm) => digestOfFile(below(this.#root, path), algorithm),
+      headOf: (path) => {
+        const written = this.#written(path);
+        return written === undefined
+          ? readHead(below(this.#root, path))
+          : (written?.subarray(0, HEAD_SIZE) ?? null);
+      },
+      digestOf: (path, algorithm) => {
+        const written = this.#written(path);
+        if (written === undefined) return digestOfFile(below(this.#root, path), algorithm);
+        return written && digestOf(written, algorithm);
+      },
       isOnline: this.options.online ?? false,
       samples: await samplesFor(settings),
       libraries: settings.libraries,
@@ -183,7 +208,7 @@ export class ProjectCheck {
     this.read = 0;
     for (const path of wanted) {
       try {
-        check.take(path, this.#reader.read(below(root, path)));
+        check.take(path, this.#written(path) ?? this.#reader.read(below(root, path)));
       } catch (error) {
         check.skip(path, reasonOf(error));
       }
@@ -258,10 +283,16 @@ export class ProjectCheck {
     return this.#project?.prefix ? this.#root.replace(/\/$/, '') : this.folder;
   }
 
+  /** What is going to stand there; null for a file that goes, undefined for one that stays as it is. */
+  #written(path: string): Uint8Array | null | undefined {
+    const { project } = this.options;
+    return project?.files.written(project.prefix + path);
+  }
+
   /** Nothing where the file is gone by now. */
   #bytesOf(path: string): Uint8Array {
     try {
-      return this.#reader.read(below(this.#root, path));
+      return this.#written(path) ?? this.#reader.read(below(this.#root, path));
     } catch {
       return new Uint8Array();
     }

@@ -5,6 +5,11 @@ import type { Algorithm } from '../core/site/integrity.ts';
 import type { DiskPath } from './disk-path.ts';
 import { closeSync, openSync, readSync } from './fs.ts';
 
+/** In base64. */
+export function digestOf(bytes: Uint8Array, algorithm: Algorithm): string {
+  return createHash(algorithm).update(bytes).digest('base64');
+}
+
 /** In base64; null where the file cannot be read. */
 export function digestOfFile(path: DiskPath, algorithm: Algorithm): string | null {
   const hash = createHash(algorithm);

@@ -1,5 +1,6 @@
 /** Writes that are on the disk when they are done, whatever happens to the machine next. */
 
+import type { OwnMarks } from '../core/change/files.ts';
 import type { DiskPath } from './disk-path.ts';
 import { closeSync, fsyncSync, open, openSync } from './fs.ts';
 
@@ -10,8 +11,8 @@ const AT_ONCE = 8;
 export interface NewFile {
   readonly path: DiskPath;
   readonly bytes: Uint8Array;
-  /** Permission bits and owner; unless said, those that new files get. */
-  readonly like?: { readonly mode: number; readonly uid: number; readonly gid: number } | null;
+  /** Unless said, it is like any new file. */
+  readonly like?: OwnMarks | null;
 }
 
 /**
@@ -35,6 +36,7 @@ async function makeFile({ path, bytes, like = null }: NewFile, before: () => voi
       // Only an administrator may give files away: for others the owner is the same, or cannot be.
       if (process.getuid?.() === 0) await file.chown(like.uid, like.gid);
       await file.chmod(like.mode & 0o7777);
+      if (like.mtime !== undefined) await file.utimes(like.mtime, like.mtime);
     }
     await file.sync();
   } finally {

@@ -2,7 +2,7 @@
 
 import { basename } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
-import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
+import { areEqual, type Change, type FileChange, type OwnMarks } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
 import { around, below, type DiskPath, pathFrom } from './disk-path.ts';
@@ -36,6 +36,7 @@ import {
   removeEmptyFolders,
   takeBack,
 } from './open-change.ts';
+import { keepOpenChange } from './past-changes.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
@@ -43,6 +44,8 @@ import { lstatOrNull, statOrNull } from './stat.ts';
 import { withinFolder } from './within-folder.ts';
 
 export interface RunOptions extends LockOptions {
+  /** What an earlier run left unfinished stays as it is. */
+  readonly leavesUnfinished?: boolean;
   /** Told what became of a change that an earlier run did not finish. */
   readonly recovered?: (what: Recovered) => void;
 }
@@ -58,7 +61,7 @@ export async function whileLocked<T>(
 ): Promise<T> {
   const release = await told(root, () => lock(root, options));
   try {
-    const what = await told(root, () => recover(root));
+    const what = options.leavesUnfinished ? null : await told(root, () => recover(root));
     if (what !== null) options.recovered?.(what);
     return await work();
   } finally {
@@ -69,11 +72,15 @@ export async function whileLocked<T>(
 /**
  * Carries out `change` in the project at `root`, which is made where it is missing: all of it or, with a
  * `CravelError`, nothing. Refused where a file is not what the change was made from, cannot be written, or
- * lies outside of the project behind a link. Whoever changes a project that is there holds its lock.
+ * lies outside of the project behind a link. Whoever changes a project that is there holds its lock. `keep` is how many
+ * bytes of past changes stay with this one, so that it can be taken back; null where it cannot. Gives why it cannot be
+ * kept; null where it is, or is not to be.
  */
-export async function commit(root: DiskPath, change: Change): Promise<void> {
-  await whileHeldBack((asked) =>
-    told(root, () => (existsSync(root) ? commitInto(root, change, asked) : commitNew(root, change, asked))),
+export async function commit(root: DiskPath, change: Change, keep: number | null): Promise<string | null> {
+  return whileHeldBack((asked) =>
+    told(root, () =>
+      existsSync(root) ? commitInto(root, change, keep, asked) : commitNew(root, change, asked),
+    ),
   );
 }
 
@@ -87,7 +94,7 @@ async function told<T>(root: DiskPath, work: () => Promise<T>): Promise<T> {
 }
 
 /** Builds a new project beside its place, with the folders around it that are missing, and moves it there as a whole. */
-async function commitNew(root: DiskPath, { files, folders }: Change, asked: Asked): Promise<void> {
+async function commitNew(root: DiskPath, { files, folders }: Change, asked: Asked): Promise<null> {
   let top = root;
   while (lstatOrNull(around(top)) === null) top = around(top);
   const parent = around(top);
@@ -111,6 +118,7 @@ async function commitNew(root: DiskPath, { files, folders }: Change, asked: Aske
       throw fail(statOrNull(top) === null ? 'leads-nowhere' : 'changed-meanwhile', top);
     renameSync(staging, top);
     syncFolder(parent);
+    return null;
   } finally {
     rmSync(staging, { recursive: true, force: true });
   }
@@ -128,9 +136,14 @@ interface Target {
   readonly stats: Stats | null;
 }
 
-async function commitInto(root: DiskPath, { title, files, folders }: Change, asked: Asked): Promise<void> {
+async function commitInto(
+  root: DiskPath,
+  { title, files, folders }: Change,
+  keep: number | null,
+  asked: Asked,
+): Promise<string | null> {
   const inside = realpathSync(root);
-  const targets = files.map((file) => checkedTarget(root, inside, file));
+  const targets = files.map((file) => checkedTarget(root, inside, file, files));
   const known = new Map<string, FileChange>();
   for (const { path, file } of targets) {
     const other = known.get(path);
@@ -157,7 +170,9 @@ async function commitInto(root: DiskPath, { title, files, folders }: Change, ask
     await save(inside, open, targets, manifest, asked);
     await stage(open, targets, asked);
     await carryOut(inside, open, targets, manifest);
+    const why = keep === null || keep === 0 ? null : await keepOpenChange(root, keep);
     close(workshop, { soon: asked.isAsked });
+    return why;
   } catch (error) {
     // Before the mark nothing was put in place. Where this fails too, the change stays open for the next run.
     const { unreached = [] } = existsSync(below(open, READY)) ? takeBack(inside, open, manifest) : {};
@@ -172,7 +187,12 @@ async function commitInto(root: DiskPath, { title, files, folders }: Change, ask
   }
 }
 
-function checkedTarget(root: DiskPath, inside: DiskPath, file: FileChange): Target {
+function checkedTarget(
+  root: DiskPath,
+  inside: DiskPath,
+  file: FileChange,
+  all: readonly FileChange[],
+): Target {
   const { path, before } = file;
   const target = below(root, path);
   const within = (real: DiskPath) => {
@@ -181,7 +201,8 @@ function checkedTarget(root: DiskPath, inside: DiskPath, file: FileChange): Targ
     return way;
   };
   if (before === null) {
-    if (stands(target)) throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
+    if (stands(target) && !isOneThatGoes(root, target, all))
+      throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
     const there = firstExisting(around(target));
     const parent = within(realpathSync(there));
     const rest = pathFrom(there, target);
@@ -195,6 +216,16 @@ function checkedTarget(root: DiskPath, inside: DiskPath, file: FileChange): Targ
   // Replaced under one of its names, it would be another file under the others.
   if (stats.nlink > 1) throw fail('several-names', path);
   return { file, path: inProject, stats };
+}
+
+/** True where a disk that takes names in any letter case has a file there that the change takes away. */
+function isOneThatGoes(root: DiskPath, target: DiskPath, all: readonly FileChange[]): boolean {
+  const { ino, dev } = lstatSync(target);
+  return all.some(({ path, after }) => {
+    if (after !== null || path.toLowerCase() !== target.slice(-path.length).toLowerCase()) return false;
+    const stats = lstatOrNull(below(root, path));
+    return stats?.ino === ino && stats.dev === dev;
+  });
 }
 
 /** Throws the system's error where nothing ever can: a name is too long. */
@@ -250,13 +281,22 @@ async function save(
 
 /** Writes every new file beside its place. Once the mark is there, the change can go either way. */
 async function stage(open: DiskPath, targets: readonly Target[], asked: Asked): Promise<void> {
-  const staged = targets.flatMap(({ file: { after }, stats }, index): NewFile | [] =>
-    after === null ? [] : { path: below(open, newName(index)), bytes: after, like: stats },
+  const staged = targets.flatMap(({ file, stats }, index): NewFile | [] =>
+    file.after === null
+      ? []
+      : { path: below(open, newName(index)), bytes: file.after, like: marksFor(file, stats) },
   );
   await makeFiles(staged, asked.endIfAsked);
   syncFolder(open);
   await makeFiles([{ path: below(open, READY), bytes: new Uint8Array() }]);
   syncFolder(open);
+}
+
+/** A file that is written anew keeps its mode and owner; when it was written is now. */
+function marksFor({ like }: FileChange, stats: Stats | null): OwnMarks | null {
+  if (like !== undefined || stats === null) return like ?? null;
+  const { mode, uid, gid } = stats;
+  return { mode, uid, gid };
 }
 
 /** What goes away makes room first; folders are made when something needs them. */

@@ -34,7 +34,7 @@ export async function writeStarter(
 ): Promise<void> {
   if (statOrNull(target) === null) {
     const files = [...kept].map(([path, after]) => ({ path, before: null, after }));
-    await commit(target, { title: `keep ${name}`, files, folders: [] });
+    await commit(target, { title: `keep ${name}`, files, folders: [] }, null);
     return;
   }
   await whileLocked(
@@ -46,7 +46,8 @@ export async function writeStarter(
       const files = new ChangedFiles(present, (path) => loadFile(target, path));
       for (const path of present) if (!kept.has(path)) files.remove(path);
       for (const [path, bytes] of kept) files.write(path, bytes);
-      await commit(target, { title: `keep --replace ${name}`, files: files.changes(), folders: [] });
+      const title = `keep --replace ${name}`;
+      await commit(target, { title, files: files.changes(), folders: [] }, null);
     },
     options,
   );

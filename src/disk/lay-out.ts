@@ -16,17 +16,22 @@ export function inTheWay(folder: DiskPath, layout: Layout): string[] {
   return [...layout.files.keys()].filter((path) => lstatOrNull(below(folder, path)) !== null);
 }
 
-/** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. */
-export async function layOut(folder: DiskPath, { files, folders }: Layout): Promise<void> {
+/** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. `keep`: see `commit`. */
+export async function layOut(
+  folder: DiskPath,
+  { files, folders }: Layout,
+  keep: number | null,
+): Promise<void> {
   const missing = [...files].filter(([path]) => lstatOrNull(below(folder, path)) === null);
   // What is added to a project ends its lines as that does.
   const isThere = statOrNull(folder)?.isDirectory() === true;
   const lineEnd = isThere ? lineEndOf(folder, listSite(folder).inventory.files) : null;
   const added = (path: string, bytes: Uint8Array) =>
     lineEnd !== null && (isRead(path) || path === SETTINGS_FILE) ? withLineEnd(bytes, lineEnd) : bytes;
-  await commit(folder, {
+  const change = {
     title: `scaffold ${basename(folder)}`,
     files: missing.map(([path, after]) => ({ path, before: null, after: added(path, after) })),
     folders,
-  });
+  };
+  await commit(folder, change, keep);
 }

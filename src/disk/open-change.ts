@@ -85,8 +85,7 @@ export function hasOpenChange(root: DiskPath): boolean {
  */
 export async function recover(root: DiskPath): Promise<Recovered | null> {
   const workshop = below(root, WORKSHOP);
-  for (const name of readdirSync(workshop))
-    if (name.startsWith('closed-')) rmSync(below(workshop, name), { recursive: true, force: true });
+  clean(workshop);
   const open = below(workshop, OPEN);
   if (lstatOrNull(open) === null) return null;
   // Before the manifest is there nothing was touched.
@@ -101,6 +100,50 @@ export async function recover(root: DiskPath): Promise<Recovered | null> {
   const lost = unreached.map(([path, old]) => [path, asideOf(open, old, path)] as const);
   close(workshop);
   return { ...rest, setAside: [...setAside, ...lost] };
+}
+
+/** Takes away what is left of changes that were closed. */
+function clean(workshop: DiskPath): void {
+  for (const name of readdirSync(workshop))
+    if (name.startsWith('closed-')) rmSync(below(workshop, name), { recursive: true, force: true });
+}
+
+/**
+ * Puts in place what an earlier run left undone of its change, from its manifest; it stays open. Whenever this ends
+ * half-way, it can be done again. The caller holds the project's lock. Null where no change stands. Throws a
+ * `CravelError`, with nothing touched, where the change had not begun, or where somebody changed one of its files since.
+ */
+export async function finish(root: DiskPath): Promise<Standing | null> {
+  const open = below(root, `${WORKSHOP}/${OPEN}`);
+  if (!existsSync(below(open, MANIFEST))) return null;
+  const { readManifest } = await import('./manifest.ts');
+  const { title, begun, files, folders } = readManifest(below(open, MANIFEST));
+  if (!existsSync(below(open, READY))) throw fail('not-begun', title);
+  const inside = realpathSync(root);
+  const waiting = [...files.entries()].filter(([, { path, after }]) => hashAt(below(inside, path)) !== after);
+  for (const [index, { path, before, after }] of waiting) {
+    const isWhole = after === null || hashAt(below(open, newName(index))) === after;
+    if (leadsAway(inside, path) || hashAt(below(inside, path)) !== before || !isWhole)
+      throw fail('changed-since', path, '1');
+  }
+  const touched = new Set<DiskPath>();
+  // What goes away makes room first.
+  const inOrder = waiting.toSorted(([, a], [, b]) => Number(b.after === null) - Number(a.after === null));
+  for (const [index, { path, after }] of inOrder) {
+    const place = below(inside, path);
+    mkdirSync(around(place), { recursive: true });
+    withinFolder(around(place), path, (folder) => {
+      const exact = below(folder, basename(place));
+      if (after === null) unlinkSync(exact);
+      else renameSync(below(open, newName(index)), exact);
+    });
+    touched.add(around(place));
+    if (after !== null) continue;
+    removeEmptyFolders(inside, folderOf(path));
+  }
+  for (const folder of folders) mkdirSync(below(inside, folder), { recursive: true });
+  for (const folder of touched) if (existsSync(folder)) syncFolder(folder);
+  return { title, begun };
 }
 
 /** What became of a change that was taken back. */
@@ -173,7 +216,7 @@ function leadsAway(inside: DiskPath, path: string): boolean {
 }
 
 /** Null where there is no file. */
-function hashAt(path: DiskPath): string | null {
+export function hashAt(path: DiskPath): string | null {
   return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;
 }
 

@@ -163,6 +163,15 @@ export async function loadSettings(root: DiskPath): Promise<Settings> {
   }
 }
 
+/** How many bytes of past changes are kept in the project at `root`. */
+export async function bytesForUndo(root: DiskPath): Promise<number> {
+  return bytesForUndoBy(await loadSettings(root));
+}
+
+export function bytesForUndoBy({ 'undo-megabytes': most }: Settings): number {
+  return most * 1_000_000;
+}
+
 /** The settings with the ways in them as they are written everywhere else: people part their steps as their system does. */
 function withWays(settings: Settings): Settings {
   settings.site = withSlashes(settings.site);
@@ -203,6 +212,7 @@ function bound(files: Files): Files {
     has: (path) => files.has(path),
     read: (path) => files.read(path),
     write: (path, bytes) => files.write(path, bytes),
+    move: (from, path, bytes, like) => files.move(from, path, bytes, like),
     remove: (path) => files.remove(path),
   };
 }

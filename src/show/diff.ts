@@ -1,6 +1,6 @@
 /** A change as a unified diff. */
 import { createTwoFilesPatch, FILE_HEADERS_ONLY } from 'diff';
-import type { Change, FileChange } from '../core/change/files.ts';
+import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
 import { decoderFor, type Format, sniffEncoding } from '../core/read/encoding.ts';
 import { isBinary, isMarkup, isPageName } from '../core/site/formats.ts';
 import { extensionOf } from '../core/site/inventory.ts';
@@ -17,7 +17,20 @@ const MOST_LINES = 1000;
 
 export function changeAsDiff({ files, folders }: Change, paint: Paint): string {
   const made = folders.map((path) => `new folder ${visible(path)}\n`);
-  return [...made, ...files.map((file) => fileAsDiff(file, paint))].join('');
+  const byPath = new Map(files.map((file) => [file.path, file]));
+  const left = new Set(files.flatMap(({ from }) => from ?? []));
+  const told = files.filter(({ path, after }) => after !== null || !left.has(path));
+  const shown = told.map((file) => {
+    const old = file.from === undefined ? undefined : byPath.get(file.from);
+    return old === undefined ? fileAsDiff(file, paint) : movedAsDiff(file, old, paint);
+  });
+  return [...made, ...shown].join('');
+}
+
+/** A file at its new path, with what is another in it. */
+function movedAsDiff({ path, after }: FileChange, old: FileChange, paint: Paint): string {
+  const head = `${paint.bold(`moved file ${visible(old.path)} ${paint.marks.step} ${visible(path)}`)}\n`;
+  return areEqual(old.before, after) ? head : head + fileAsDiff({ path, before: old.before, after }, paint);
 }
 
 function fileAsDiff({ path, before, after }: FileChange, paint: Paint): string {

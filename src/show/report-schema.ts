@@ -46,7 +46,7 @@ const cause = whole({
   findings: described('How many they are.', amount),
   files: described('How many files they stand in.', amount),
   pages: described('How many pages they stand in, or that load their files by any chain.', amount),
-  mend: described('The command that mends them, or what mends all of them alike.', orNull(text)),
+  mend: described('The command that settles all of them.', orNull(text)),
 });
 
 const mend = whole({

@@ -25,7 +25,7 @@ const meanings: Readonly<Record<(typeof grades)[number], string>> = {
 
 /** All about one rule. */
 export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): string {
-  const { name, grade, summary, suffers, wrong, right, next } = rule;
+  const { name, grade, summary, suffers, wrong, right, next, settle } = rule;
   const lines = [
     `${paint.bold(name)}   ${paintGrade(grade, paint)} ${paint.marks.dot} ${summary}`,
     '',
@@ -34,7 +34,8 @@ export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): stri
     `${paint.dim('wrong')}  ${paint.red(wrong)}`,
     `${paint.dim('right')}  ${paint.green(right)}`,
   ];
-  if (next !== undefined) lines.push(`${paint.dim('mend')}   ${next.shown}`);
+  const mend = settle === undefined ? next?.shown : `cravel mend --only ${name}`;
+  if (mend !== undefined) lines.push(`${paint.dim('mend')}   ${mend}`);
   for (const milder of milderOf(rule)) lines.push(`${paint.dim('milder')} ${milder}`);
   lines.push('', paint.dim(`Change its grade, or silence it, in cravel.yaml:  grades: { ${name}: silent }`));
   return `${lines.join('\n')}\n`;
@@ -48,9 +49,10 @@ function milderOf(rule: RuleFacts): string[] {
 
 /** The page of the docs about one rule. */
 export function ruleAsPage(rule: RuleFacts): string {
-  const { name, grade, summary, suffers, wrong, right, next } = rule;
+  const { name, grade, summary, suffers, wrong, right, next, settle } = rule;
   const milder = milderOf(rule).map((one) => `\nMilder: ${one}.\n`);
-  const mend = next === undefined ? '' : `\nWhere no edit mends it: \`${next.shown}\`.\n`;
+  const settled = settle === undefined ? '' : `\nMended by \`cravel mend --only ${name}\`.\n`;
+  const mend = next === undefined ? settled : `\nWhere no edit mends it: \`${next.shown}\`.\n`;
   return `# ${name}
 
 **${grade}**: ${meanings[grade]}. Found: ${summary}.

@@ -1,7 +1,7 @@
 /** The report of a check as text for a terminal: causes with their walks, worst first, then a summary. */
 
 import { groupBy } from '../core/group-by.ts';
-import { nextOf } from '../core/judge/causes.ts';
+import { commandFor } from '../core/judge/causes.ts';
 import { isUnheeded } from '../core/judge/grading.ts';
 import { ruleNamed } from '../core/judge/index.ts';
 import { isAttribute } from '../core/read/holder.ts';
@@ -72,14 +72,17 @@ function* siteAsText(site: SiteReport, options: TextOptions): Iterable<string> {
 }
 
 /** Findings that are shown together, and how many files they stand in. */
-type Group = Pick<Cause, 'findings' | 'files'>;
+type Group = Pick<Cause, 'findings' | 'files' | 'mend'>;
 
 function groupsOf({ causes }: SiteReport, by: Cut): readonly Group[] {
   if (by === 'cause') return causes;
   // The worst first, as their causes are.
   const all = causes.flatMap((cause) => cause.findings);
   const groups = by === 'spot' ? all.map((one) => [one]) : groupBy(all, ({ file }) => file).values();
-  return Array.from(groups, (findings) => ({ findings: findings as [Finding, ...Finding[]], files: 1 }));
+  return Array.from(groups, (all) => {
+    const findings = all as [Finding, ...Finding[]];
+    return { findings, files: 1, mend: by === 'spot' ? commandFor(findings) : null };
+  });
 }
 
 /** What all sites come to together. */
@@ -119,8 +122,7 @@ function causeAsText(group: Group, { paint, columns }: TextOptions): string {
     ...pagesLine(first, paint, columns),
     ...first.mends.flatMap((mend) => mendLines(mend, paint, columns)),
   ];
-  const next = nextOf(first);
-  if (next !== null) lines.push(`${INDENT}${paint.dim('mend')}   ${visible(next)}`);
+  if (group.mend !== null) lines.push(`${INDENT}${paint.dim('mend')}   ${visible(group.mend)}`);
   if (findings.length > 1) lines.push(...moreSpots(group, paint, columns));
   return `${lines.join('\n')}\n`;
 }

@@ -20,6 +20,7 @@ test('the text report shows the walk, what was meant, and a summary', (t) => {
     url(images/pier.svg)
     css/ ▸ images/        there is no folder images in css
     meant  ../images/pier.svg   css/ ▸ up to / ▸ images/ ▸ pier.svg
+    mend   cravel mend --only absent
 
 index.html 2:9   broken · absent-anchor
     <a href="#tide">
@@ -73,7 +74,7 @@ test('the JSON report has the same findings, field by field', (t) => {
         findings: 1,
         files: 1,
         pages: 1,
-        mend: 'write ../p.png',
+        mend: 'cravel mend --only letter-case',
       },
     ],
     findings: [
@@ -447,6 +448,7 @@ test('the command that a finding names settles it', (t) => {
       ["absent: there is no folder piers in the site's root", 'cravel page ./piers/'],
       ['lacks-index: there is no index.html in css', 'cravel page ./css/'],
       ['wrong-place: styles live in css/ here', 'in cravel.yaml: places: { styles: print }'],
+      ['lacks-viewport: the page says nothing of the viewport', 'cravel mend --only lacks-viewport'],
       [
         'odd-one-out: 4 of 5 pages load css/a.css, and this one does not',
         'cravel wire css/a.css --into index.html',

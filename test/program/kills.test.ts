@@ -26,7 +26,9 @@ function filesWith(pages: number): Files {
   return {
     'site/index.html': page('Home', navigation),
     'site/fares.html': page('Fares', ''),
-    'site/css/tide.css': 'b { color: red }',
+    'site/boats.html': page('Boats', '<link rel="stylesheet" href="tide.css"><img src="css/../Tide.svg">'),
+    'site/tide.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    'site/css/tide.css': 'b { color: red; background: url(../tide.svg) }',
     'site/lib/buoys/buoys.js': 'var Buoys = 1;',
     'site/lib/buoys/old.js': 'var Old = 1;',
     'site/cravel.yaml': 'libraries:\n  buoys: { folder: lib/buoys, scripts: [buoys.js] }\n',
@@ -45,21 +47,28 @@ interface Call {
   readonly next?: readonly string[];
 }
 
+type Way = 'next' | 'undo' | 'finish';
+
 const settles = (folder: string) => ['wire', '--remove', 'css/none.css', '--dir', folder];
 const calls: readonly Call[] = [
   { args: ['wire', 'css/tide.css', '--dir', 'site'], next: settles('site') },
   { args: ['page', 'tides', 'piers/north', '--in-nav', '--dir', 'site'], next: settles('site') },
   { args: ['parts', '--dir', 'site'], next: settles('site') },
   { args: ['adopt', '../buoys.zip', '--replace', '--wire', '--dir', 'site'], next: settles('site') },
+  { args: ['mend', '--dir', 'site'], next: settles('site') },
+  { args: ['move', 'css', 'styles', '--dir', 'site'], next: settles('site') },
   { args: ['scaffold', 'half', '--starter', 'flat', '--fill-in'], next: settles('half') },
   { args: ['scaffold', 'new/line', '--starter', 'flat'] },
   { args: ['keep', 'site', 'isle'] },
   { args: ['keep', 'site', 'line', '--replace'] },
 ];
 
-/** Everything there is, with its mode. */
+/** Everything there is, with its mode; what can be taken back lies apart. */
 function contentIn(folder: string): Record<string, string> {
-  const entries = readdirSync(folder, { recursive: true }).map(String).sort();
+  const entries = readdirSync(folder, { recursive: true })
+    .map(String)
+    .filter((path) => !/^state(?:\/|$)/.test(path))
+    .sort();
   return Object.fromEntries(
     entries.map((path) => {
       const stats = lstatSync(join(folder, path));
@@ -81,6 +90,7 @@ function run(
     PATH: process.env.PATH,
     HOME: folder,
     XDG_DATA_HOME: join(folder, 'data'),
+    XDG_STATE_HOME: join(folder, 'state'),
     KILL_AT: String(killAt),
   };
   return spawnSync(process.execPath, [...first, programFile, ...args], {
@@ -91,25 +101,35 @@ function run(
   });
 }
 
-/** Kills the call once, lets the next one come, and says which of `states` is found then. */
+/** Kills the call once, lets the next one come or takes it back or brings it to its end, and says what is found then. */
 function kill(
   t: TestContext,
   start: string,
   { args, next = args }: Call,
+  way: Way,
   moment: { readonly at?: number; readonly time?: number },
   states: Readonly<Record<string, Record<string, string>>>,
 ): string {
   const folder = temporaryFolder(t);
   cpSync(start, folder, { recursive: true });
   run(folder, args, moment.at, moment.time);
+  const site = next.at(-1) as string;
+  let wanted: string | null = null;
+  if (way !== 'next') {
+    const { status, stderr } = run(folder, ['undo', ...(way === 'undo' ? [] : ['--finish']), '--dir', site]);
+    assert.ok(status === 0 || /is kept that|No change stands|had not begun/.test(stderr), stderr);
+    if (way === 'undo') wanted = 'old';
+    else if (status === 0) wanted = 'new';
+  }
   const { status, stderr } = run(folder, next);
-  const what = `${args.join(' ')}, killed at ${JSON.stringify(moment)}: ${stderr}`;
+  const what = `${args.join(' ')}, killed at ${JSON.stringify(moment)}, ${way}: ${stderr}`;
   // What is there already is refused by a call that comes again.
   assert.ok(status === 0 || (next === args && /is there|already/.test(stderr)), what);
   const found = contentIn(folder);
   const state = Object.entries(states).find(([, one]) => JSON.stringify(one) === JSON.stringify(found));
   if (state === undefined) assert.deepEqual(found, states.new, what);
-  return state?.[0] as string;
+  if (wanted !== null) assert.equal(state?.[0], wanted, what);
+  return `${state?.[0]}${way === 'next' ? '' : ` by ${way}`}`;
 }
 
 for (const call of calls.filter(({ args: [name] }) => ONLY === undefined || name === ONLY)) {
@@ -134,7 +154,9 @@ for (const call of calls.filter(({ args: [name] }) => ONLY === undefined || name
       const at = index % 2 === 0 ? sore : 1 + Math.floor(part * amount);
       const moment =
         PAGES > 0 && index % 3 === 0 ? { time: Math.round(((index * 0.618) % 1) * time) } : { at };
-      const state = kill(t, start, call, moment, states);
+      const ways: readonly Way[] = call.next === undefined ? ['next'] : ['next', 'undo', 'finish'];
+      const way = ways[index % ways.length] as Way;
+      const state = kill(t, start, call, way, moment, states);
       seen.set(state, (seen.get(state) ?? 0) + 1);
     }
     const found = [...seen].map(([state, times]) => `${times} ${state}`).join(', ');

@@ -1,11 +1,22 @@
 /** Files under change: what a project holds, and what a command is about to make of it. */
 
+/** What a file has besides its bytes: permission bits, owner, and when it was last written. */
+export interface OwnMarks {
+  readonly mode: number;
+  readonly uid: number;
+  readonly gid: number;
+  readonly mtime?: Date;
+}
+
 /** A change to one file; null stands for no file. */
 export interface FileChange {
   /** From the project's folder, `/`-separated. */
   readonly path: string;
   readonly before: Uint8Array | null;
   readonly after: Uint8Array | null;
+  /** Of a file that comes: what it has of the one that it was, and where that lay. */
+  readonly like?: OwnMarks;
+  readonly from?: string;
 }
 
 /** Everything that one command changes, as one step. */
@@ -25,6 +36,8 @@ export interface Files {
   /** The bytes of a file that is there. */
   read(path: string): Uint8Array;
   write(path: string, bytes: Uint8Array): void;
+  /** A file goes to another path, as these bytes; `like`: what it has besides. */
+  move(from: string, path: string, bytes: Uint8Array, like?: OwnMarks): void;
   remove(path: string): void;
 }
 
@@ -34,6 +47,7 @@ export class ChangedFiles implements Files {
   readonly #present: Set<string>;
   readonly #before = new Map<string, Uint8Array>();
   readonly #after = new Map<string, Uint8Array | null>();
+  readonly #from = new Map<string, Pick<FileChange, 'from' | 'like'>>();
 
   /** `load` gives the bytes of one of `paths`. */
   constructor(paths: Iterable<string>, load: (path: string) => Uint8Array) {
@@ -56,8 +70,25 @@ export class ChangedFiles implements Files {
     return this.#after.get(path) ?? this.#original(path);
   }
 
+  /** A file that is there besides is one of them. */
+  include(path: string): void {
+    this.#present.add(path);
+  }
+
+  /** The bytes that were put there; null for a file that was taken away, undefined where nothing has changed. */
+  written(path: string): Uint8Array | null | undefined {
+    return this.#after.get(path);
+  }
+
   write(path: string, bytes: Uint8Array): void {
     this.#after.set(path, bytes);
+  }
+
+  move(from: string, path: string, bytes: Uint8Array, like?: OwnMarks): void {
+    // What has come there meanwhile stays.
+    if (!this.#from.has(from)) this.#after.set(from, null);
+    this.#after.set(path, bytes);
+    this.#from.set(path, { from, ...(like === undefined ? {} : { like }) });
   }
 
   remove(path: string): void {
@@ -69,7 +100,8 @@ export class ChangedFiles implements Files {
     const changes: FileChange[] = [];
     for (const [path, after] of this.#after) {
       const before = this.#present.has(path) ? this.#original(path) : null;
-      if (!areEqual(before, after)) changes.push({ path, before, after });
+      const come = before === null ? this.#from.get(path) : undefined;
+      if (!areEqual(before, after)) changes.push({ path, before, after, ...come });
     }
     return changes.sort((a, b) => (a.path < b.path ? -1 : 1));
   }
@@ -96,6 +128,7 @@ export function filesWithin(files: Files, folder: string): Files {
     has: (path) => files.has(folder + path),
     read: (path) => files.read(folder + path),
     write: (path, bytes) => files.write(folder + path, bytes),
+    move: (from, path, bytes, like) => files.move(folder + from, folder + path, bytes, like),
     remove: (path) => files.remove(folder + path),
   };
 }

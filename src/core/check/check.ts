@@ -41,6 +41,7 @@ import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
 import { shareOf } from './take.ts';
 import { toldOnce, withReach } from './told.ts';
 import { Dependents } from './touched.ts';
+import { followingCommand } from './vanished.ts';
 import { type Who, whoRefersTo } from './who.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
@@ -301,7 +302,7 @@ class SiteCheck implements Check {
       external: ledger.external,
       asked: this.options.isOnline ? this.questions().length : null,
       counts: countGrades(findings),
-      causes: causesOf(findings, reach),
+      causes: causesOf(findings, reach, (all) => followingCommand(all, ledger)),
       findings,
       accepted,
       unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),

@@ -47,6 +47,7 @@ const waitsIn = onceFor(({ entries }: RunList): readonly Wait[] => {
 function waitOf(entries: readonly Entry[], index: number): Wait {
   if (entries.length > MOST_TRIED) return { behind: [], together: 'unknown' };
   const behind = [...entries.keys()].filter((one) => one > index && entries[one]?.runs === 'at-once');
+  if (factsIn(entries[index] as Entry)?.writesPage) return { behind: [], together: 'stay' };
   if (behind.length === 0) return ALONE;
   const isKnown = [index, ...behind].every((one) => {
     const facts = factsIn(entries[one] as Entry);

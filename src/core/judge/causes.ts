@@ -8,11 +8,13 @@ import { ruleNamed, spotRule } from './index.ts';
 
 /**
  * Findings by cause: the same rule about the same failing step of the walk, or the same target. The worst for visitors
- * first. `reach` gives the number of pages among files and of those that load any of them.
+ * first. `reach` gives the number of pages among files and of those that load any of them, `settledBy` a command that
+ * settles all findings of a cause otherwise than their mends do.
  */
 export function causesOf(
   findings: readonly Finding[],
   reach: { pagesOf(files: ReadonlySet<string>, loads: boolean): number },
+  settledBy: (findings: Cause['findings']) => string | null = () => null,
 ): readonly Cause[] {
   const causes = [...groupBy(findings, keyOfCause).values()] as [Finding, ...Finding[]][];
   return causes
@@ -27,7 +29,7 @@ export function causesOf(
         files: files.size,
         // What is said of a site harms the pages that it is said of.
         pages: reach.pagesOf(files, isOfAnyFile(rule)),
-        mend: mendOf(all),
+        mend: settledBy(all) ?? commandFor(all),
       };
     })
     .sort(byHarm);
@@ -65,17 +67,37 @@ const harms: Readonly<Record<Kind, number>> = {
   anchor: 4,
 };
 
-function mendOf(findings: Cause['findings']): string | null {
+/** The command that settles findings of one cause; null where none is known to settle all of them. */
+export function commandFor(findings: Cause['findings']): string | null {
   const [first] = findings;
-  const title = first.mends[0]?.title ?? null;
-  const own = title ?? nextOf(first);
-  const isAlike = (finding: Finding) => (title === null ? nextOf(finding) : finding.mends[0]?.title) === own;
-  return findings.every(isAlike) ? own : null;
+  const { rule } = first;
+  if (findings.every(isSurelyMended)) return `cravel mend --only ${rule}`;
+  const next = nextOf(first);
+  const isAlike = findings.every((finding) => nextOf(finding) === next);
+  if (isAlike && next !== null) return next;
+  return findings.every(({ mends }) => mends.length > 0) ? `cravel mend --guesses --only ${rule}` : null;
 }
 
-/** What settles a finding that no edit mends; null where nothing is known to. */
-export function nextOf(finding: Finding): string | null {
-  return finding.mends.length > 0 ? null : (ruleNamed(finding.rule)?.next?.after(finding) ?? null);
+function isSurelyMended(finding: Finding): boolean {
+  const [first] = finding.mends;
+  return first === undefined ? isSettled(finding) : first.sure;
+}
+
+/** True for a finding that its rule settles when it is to be mended. */
+export function isSettled(finding: Finding): boolean {
+  const { settle, settleText, isSettled: ask } = ruleNamed(finding.rule) ?? {};
+  return (settle !== undefined || settleText !== undefined) && (ask?.(finding) ?? true);
+}
+
+/** True for a finding that may have a mend. */
+export function isMendable(finding: Finding): boolean {
+  return finding.mends.some(({ edits }) => edits.length > 0) || isSettled(finding);
+}
+
+/** What settles a finding that no edit mends, or settles it better; null where nothing is known to. */
+function nextOf(finding: Finding): string | null {
+  const next = ruleNamed(finding.rule)?.next;
+  return next === undefined || (finding.mends.length > 0 && !next.isBetter) ? null : next.after(finding);
 }
 
 function keyOfCause({ rule, grade, reached, target, written, mends, walk, message }: Finding): string {

@@ -4,6 +4,7 @@ import type { Candidate } from '../mend/candidates.ts';
 import type { MissingElement } from '../order/page-script.ts';
 import type { Page } from '../page/page.ts';
 import type { Master } from '../page/parts.ts';
+import type { Tags } from '../page/tags.ts';
 import type { Holder } from '../read/holder.ts';
 import type { Kind, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Finding, Grade } from '../report.ts';
@@ -21,8 +22,25 @@ export interface GradeFacts {
 export interface NextStep {
   /** What it looks like. */
   readonly shown: string;
+  /** It is better than an edit that is not sure. */
+  readonly isBetter?: true;
   /** A command, or what to write in `cravel.yaml`; null where neither settles it. */
-  after(finding: Pick<Finding, 'file' | 'kind' | 'target'>): string | null;
+  after(finding: Pick<Finding, 'file' | 'kind' | 'target' | 'message'>): string | null;
+}
+
+/** A page with a finding that is to be settled, and what its site says of its like. */
+export interface ToSettle {
+  readonly finding: Finding;
+  readonly tags: Tags;
+  /** The language of the site's pages; null where they do not agree on one. */
+  readonly language: string | null;
+}
+
+/** A change to the file that a finding stands in; of a page places are those of its text. */
+export interface PageSettlement {
+  readonly sure: boolean;
+  readonly title: string;
+  readonly edits: readonly Edit[];
 }
 
 /** What a report and the docs need to know of a rule. */
@@ -42,6 +60,15 @@ export interface RuleFacts {
    */
   readonly cause?: 'rule' | 'folder' | 'step';
   readonly next?: NextStep;
+  /**
+   * What settles a finding where its page must be taken apart for that: asked only once it is to be done. Null where that is
+   * not to be told.
+   */
+  readonly settle?: (what: ToSettle) => PageSettlement | null;
+  /** Whether a finding is settled so, as far as it tells by itself; unless said, each is. */
+  readonly isSettled?: (finding: Finding) => boolean;
+  /** The same where the text of the file tells it, which has one character for each byte. */
+  readonly settleText?: (finding: Finding, plain: string) => PageSettlement | null;
   /** Milder grades that it gives to some of what it finds, and when. */
   readonly milder?: readonly GradeFacts[];
   /** What is said of its findings in a file that no page loads: unless said, that they are untidy. */
@@ -121,8 +148,11 @@ export interface PlacingRule extends RuleFacts {
 export interface Waiting {
   /** Scripts that need it before the page is there; empty where none does, so that it can wait alone. */
   readonly behind: readonly string[];
-  /** What holds for it together with those: all can be deferred, or moved; `unknown` where nobody can tell what they need. */
-  readonly together: 'defer' | 'move' | 'unknown';
+  /**
+   * What holds for it together with those: all can be deferred, or moved; it stays where it is, since it writes there; or
+   * nobody can tell what they need.
+   */
+  readonly together: 'defer' | 'move' | 'stay' | 'unknown';
 }
 
 /** A rule about scripts that a page waits for. */

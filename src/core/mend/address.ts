@@ -43,13 +43,13 @@ export function hostedAddress(address: string, reference: Reference): string {
 }
 
 /** Query and fragment as written, with what could end the address or start a character reference escaped. */
-function escapeTail(tail: string, { holder }: Reference): string {
+export function escapeTail(tail: string, { holder }: Reference): string {
   const text = tail.replace(/["'()<>`\\\s]/g, percent);
   const isMarkup = holder.syntax === 'markup' || holder.syntax === 'xml';
   return isMarkup ? text.replaceAll('&', '&amp;') : text;
 }
 
-function encodeSegment(segment: string): string {
+export function encodeSegment(segment: string): string {
   return encodeURIComponent(segment.replace(/\p{Surrogate}/gu, '\uFFFD')).replace(/[!'()*]/g, percent);
 }
 

@@ -104,6 +104,7 @@ function follow(program: Program, text: string, goal: Goal): ScriptFacts {
     passesOn: isModule ? passedOnBy(program) : [],
     inside: new Set(isModule ? scope.names : []),
     isWhole: isWhole && isFollowed,
+    writesPage: run.writesPage,
     isUnknown: false,
     readsFragment,
     ids,

@@ -102,6 +102,8 @@ export interface ScriptFacts extends ScriptSpots {
   readonly inside: ReadonlySet<string>;
   /** What others may call of it was followed; not so of libraries: they may make more names than are known. */
   readonly isWhole: boolean;
+  /** It writes into the page while that is parsed (HTML 8.4.3). */
+  readonly writesPage: boolean;
   /** Nobody can tell what it does: it is too large, or too deep. */
   readonly isUnknown: boolean;
 }
@@ -124,6 +126,7 @@ export const NOTHING_KNOWN: ScriptFacts = {
   passesOn: [],
   inside: new Set(),
   isWhole: false,
+  writesPage: false,
   isUnknown: true,
   ...NO_SPOTS,
 };

@@ -62,6 +62,10 @@ export function settingsSchema(): object {
           'because',
         ]),
       }),
+      'undo-megabytes': described('How much is kept of what changes replaced, for undo; 0 for nothing.', {
+        type: 'integer',
+        minimum: 0,
+      }),
       starter: described('The starter that the project was laid out from.', text),
       blanks: described("What that starter's blanks were filled with.", {
         type: 'object',

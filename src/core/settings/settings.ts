@@ -1,5 +1,5 @@
 /** The settings of a project, `cravel.yaml`. */
-import { IsArray, IsIn, IsNotEmpty, IsObject, IsOptional, IsString } from 'class-validator';
+import { IsArray, IsIn, IsInt, IsNotEmpty, IsObject, IsOptional, IsString, Min } from 'class-validator';
 import type { GradeSettings } from '../judge/grading.ts';
 import { INDEX } from '../site/formats.ts';
 import { type Places, type ScriptPlace, scriptPlaces } from '../site/places.ts';
@@ -107,6 +107,12 @@ export class Settings {
   @IsOptional()
   @IsArray()
   accept: Accepted[] = [];
+
+  /** How much is kept of what changes replaced, so that they can be taken back; 0 for nothing. */
+  @IsOptional()
+  @IsInt()
+  @Min(0)
+  'undo-megabytes' = 200;
 
   /** The starter that the project was laid out from. */
   @IsOptional()

@@ -21,6 +21,11 @@ export function globMatcher(globs: readonly string[]): (path: string) => boolean
   return (path) => matchers.some((matches) => matches(path));
 }
 
+/** True for what is a pattern, and no plain path. */
+export function isGlob(text: string): boolean {
+  return /[*?[\]{}]/.test(text);
+}
+
 function matcherFor(glob: string): (path: string) => boolean {
   if (/^!(?!\()/.test(glob)) {
     const matches = matcherFor(glob.slice(1));

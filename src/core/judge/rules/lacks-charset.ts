@@ -1,4 +1,7 @@
 /** lacks-charset: a page that does not say its encoding. */
+import { isUtf8 } from '../../bytes.ts';
+import { atHeadStart } from '../../page/head.ts';
+import { mannerOf } from '../../page/manner.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -9,6 +12,12 @@ export const lacksCharset: PageRule = {
   suffers: 'Letters beyond ASCII may show as other letters.',
   wrong: 'a head without <meta charset>',
   right: '<meta charset="utf-8">',
+  settle({ tags }) {
+    const { page } = tags;
+    if (!isUtf8(page.source.bytes)) return null;
+    const markup = mannerOf(tags).element('meta', [['charset', 'utf-8']], false);
+    return { sure: true, title: `write ${markup}`, edits: [atHeadStart(tags, markup)] };
+  },
   judgePage({ page }) {
     if (page.charset !== null || page.hasMark) return [];
     return [

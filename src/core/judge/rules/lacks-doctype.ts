@@ -9,6 +9,17 @@ export const lacksDoctype: PageRule = {
   suffers: 'Browsers show it by the rules of the last century: sizes and tables differ.',
   wrong: '<html> in the first line',
   right: '<!doctype html>',
+  settle({ tags: { page, elements } }) {
+    const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+    const [first] = elements;
+    const isLoud = first !== undefined && /^<[A-Z]/.test(page.text(first.start, first.start + 2));
+    const markup = isLoud ? '<!DOCTYPE html>' : '<!doctype html>';
+    return {
+      sure: true,
+      title: `write ${markup}`,
+      edits: [{ start, end: start, text: `${markup}${page.newline}` }],
+    };
+  },
   judgePage({ page }) {
     if (page.doctype !== null) return [];
     return [

@@ -1,4 +1,6 @@
 /** lacks-viewport: a page that phones show small. */
+import { atHeadEnd, behind } from '../../page/head.ts';
+import { mannerOf } from '../../page/manner.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -9,6 +11,22 @@ export const lacksViewport: PageRule = {
   suffers: 'Phones show it as wide as a desk, in letters too small to read.',
   wrong: 'a head without <meta name="viewport">',
   right: '<meta name="viewport" content="width=device-width, initial-scale=1">',
+  settle({ tags }) {
+    const content = 'width=device-width, initial-scale=1';
+    const markup = mannerOf(tags).element(
+      'meta',
+      [
+        ['name', 'viewport'],
+        ['content', content],
+      ],
+      false,
+    );
+    const charset = tags.elements.find(
+      (one) => one.name === 'meta' && one.region === 'head' && one.attribute('charset') !== null,
+    );
+    const edit = charset === undefined ? atHeadEnd(tags, markup) : behind(tags, charset, markup);
+    return { sure: true, title: `write ${markup}`, edits: [edit] };
+  },
   judgePage({ page }) {
     if (page.viewport !== null) return [];
     return [

@@ -1,4 +1,5 @@
 /** late-charset: an encoding that is told too late. */
+import { atHeadStart, elementAt, takenOut } from '../../page/head.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -13,6 +14,15 @@ export const lateCharset: PageRule = {
   wrong: 'a long comment before <meta charset="utf-8">',
   right: '<meta charset="utf-8"> as the first thing in the head',
   cause: 'rule',
+  settle({ finding, tags }) {
+    const element = elementAt(tags, finding.offset);
+    if (element === null) return null;
+    const { edit, markup } = takenOut(tags, element);
+    const start = atHeadStart(tags, markup);
+    // A comment in front of the head keeps it too far down all the same.
+    if (start.start + MARKUP > 1024) return null;
+    return { sure: true, title: 'move it to the start of the head', edits: [start, edit] };
+  },
   judgePage({ page }) {
     const { charset } = page;
     // HTML 4.2.5.4: within the first 1024 bytes, the element as a whole.

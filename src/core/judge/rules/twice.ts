@@ -1,4 +1,7 @@
 /** twice: a page loads one thing two times. */
+import { elementAt } from '../../page/head.ts';
+import { removal } from '../../page/removal.ts';
+import type { Tagged } from '../../page/tags.ts';
 import { isAttribute } from '../../read/holder.ts';
 import { linkTypes } from '../../read/html/relations.ts';
 import { nameOf } from '../../site/inventory.ts';
@@ -12,6 +15,22 @@ export const twice: RepeatRule = {
   suffers: 'A script that runs twice does everything twice; a stylesheet undoes what came between.',
   wrong: '<script src="js/tides.js"></script> … <script src="js/tides.js"></script>',
   right: '<script src="js/tides.js"></script>  once',
+  settle({ finding, tags }) {
+    const element = elementAt(tags, finding.offset);
+    if (element === null) return null;
+    const loads = ({ name }: Tagged) => name === 'style' || name === 'link';
+    const address = element.attribute('href');
+    const before = tags.elements.findLast(
+      (one) => one.start < element.start && one.attribute('href') === address,
+    );
+    // A stylesheet that comes once more has its way over those between.
+    const isBetween = tags.elements.some(
+      (one) => loads(one) && before !== undefined && one.start > before.start && one.start < element.start,
+    );
+    const sure = element.name === 'script' || (before !== undefined && !isBetween);
+    return { sure, title: 'take it out', edits: [removal(tags, element)] };
+  },
+  isSettled: ({ message }) => message.endsWith(' already'),
   // What runs or applies what it loads: having that twice does everything twice.
   counts({ holder, standing }) {
     // Browsers get a script with nomodule or the module that stands beside it, not both.

@@ -1,5 +1,7 @@
 /** without-effect: something that was meant to load, lead or style, and never does. */
+import { moveImport, quoteImport, straightQuotes } from '../../mend/style-edits.ts';
 import { holderOf } from '../../read/holder.ts';
+import { isPage } from '../../read/read.ts';
 import type { FaultCode, Inert, Reading, Reference } from '../../read/reading.ts';
 import type { FileRule, Remark } from '../rule.ts';
 
@@ -11,6 +13,16 @@ export const withoutEffect: FileRule = {
   suffers: 'Nothing is loaded there, and no browser says so.',
   wrong: '<link rel="stylesheet" src="css/main.css">, <img scr="pier.svg">',
   right: '<link rel="stylesheet" href="css/main.css">, <img src="pier.svg">',
+  settleText(finding, plain) {
+    const { offset, holder, file, message } = finding;
+    if (holder?.name === 'quote')
+      return { sure: true, title: 'write straight quotes', edits: straightQuotes(plain, offset) };
+    const isLate = message === inStyles['late-import']?.message;
+    const edits = isLate ? moveImport(plain, offset, isPage(file)) : quoteImport(plain, offset);
+    const title = isLate ? 'move it before all other rules' : 'put its address in quotes';
+    return edits && { sure: true, title, edits };
+  },
+  isSettled: ({ holder }) => holder?.syntax === 'css',
   judgeFile({ reading }) {
     const remarks: Remark[] = (reading.page?.nearMisses ?? []).map(
       ({ element, attribute, value, meant, offset, length }) => ({

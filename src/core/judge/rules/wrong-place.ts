@@ -1,8 +1,6 @@
 /** wrong-place: a file outside of the folder that its role has. */
 
 import type { Kind } from '../../read/reading.ts';
-import { sortOfFile } from '../../site/formats.ts';
-import { folderOf } from '../../site/inventory.ts';
 import type { Role } from '../../site/places.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
@@ -16,12 +14,11 @@ export const wrongPlace: SiteRule = {
   suffers: 'Nothing, yet; who looks for the file does not find it where the others are.',
   wrong: 'css/main.css and, beside index.html, print.css',
   right: 'css/print.css',
-  cause: 'rule',
   next: {
-    shown: 'in cravel.yaml: places: { styles: <folder> }',
-    after({ file }) {
-      const role = sortOfFile(file) === 'font' ? 'fonts' : 'styles';
-      return `in cravel.yaml: places: { ${role}: ${folderOf(file).slice(0, -1) || '.'} }`;
+    shown: 'cravel move <file> <folder>/',
+    after({ file, message }) {
+      const [, place] = / live in (.*) here$/.exec(message) ?? [];
+      return place === undefined || /[^\w./-]/.test(file + place) ? null : `cravel move ${file} ${place}`;
     },
   },
   looksAt: ['names', 'loads'],

@@ -253,6 +253,7 @@ function push(run: Running, list: Thing, args: readonly Value[]): Value {
 
 /** Markup that holds a script may make anything. */
 function written(run: Running, { args, node }: Call): void {
+  if (!run.isLater) run.writesPage = true;
   for (const arg of args) {
     const text = keyOf(arg);
     if (text === null || /<script/i.test(text)) run.makeUnknown(node);

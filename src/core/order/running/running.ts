@@ -59,6 +59,8 @@ export class Running {
   readonly askedAbout = new Set<string>();
   /** Members of what other scripts make, as `Tideclock.start`. */
   readonly membersRead = new Set<string>();
+  /** Something is written into the page while it is parsed. */
+  writesPage = false;
   readonly membersSet = new Set<string>();
   readonly globals = new Map<string, Value>();
   /** The branch that is followed: 0 for what always runs. */

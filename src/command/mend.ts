@@ -1,0 +1,129 @@
+/** `cravel mend`: makes the mends of what a check finds, as one change. */
+import { fail } from '../core/errors.ts';
+import { picker } from '../core/judge/pick.ts';
+import { type Mended, mendAll, type Withheld } from '../core/mending/mending.ts';
+import { openPage } from '../core/page/page.ts';
+import type { Finding, Mend } from '../core/report.ts';
+import { ProjectCheck } from '../disk/check.ts';
+import { shownFromHere } from '../disk/disk-path.ts';
+import type { Project } from '../disk/project.ts';
+import { visible } from '../show/escape.ts';
+import { inWords } from '../show/holder.ts';
+import { count } from '../show/paint.ts';
+import type { Checked } from './declaration.ts';
+import { mend as declaration } from './declarations.ts';
+import { splitList } from './lists.ts';
+import { checkOptions } from './options.ts';
+import type { Output } from './output.ts';
+import { showProgress } from './progress.ts';
+import { type Account, changeProject } from './project-change.ts';
+import { type Asker, asker } from './questions.ts';
+
+type Options = Checked<typeof declaration.options>;
+
+export async function mend(raw: object, output: Output): Promise<number> {
+  const options = checkOptions(declaration, raw);
+  const only = options.only.flatMap(splitList);
+  const isWanted = only.length > 0 ? picker(only) : () => true;
+  const ask = options.guesses && !options.yes ? await asker(output) : null;
+  if (options.guesses && !options.yes && ask === null) throw fail('no-terminal');
+  const title = [
+    'mend',
+    options.guesses ? '--guesses' : '',
+    only.length > 0 ? `--only ${only.join(',')}` : '',
+  ];
+  const shown = title.filter((word) => word !== '').join(' ');
+  return changeProject(options, shown, output, async (project) => {
+    const check = new ProjectCheck(shownFromHere(project.root), { project });
+    const progress = showProgress(output, { verb: 'reading', noun: 'file', afterwards: 'judging' });
+    try {
+      const { site } = await check.look(progress.tell);
+      const mended = await mendAll(
+        {
+          files: project.site,
+          judge: async (changed) => (await check.lookAtChanges(changed)).site.findings,
+          choose: chooser(options, ask),
+          isWanted,
+          words: { language: languageOf(project) },
+        },
+        site.findings,
+      );
+      return accountOf(mended, options);
+    } finally {
+      progress.end();
+    }
+  });
+}
+
+/** The language of the site: as it was laid out, else as its entry page says. */
+function languageOf({ settings, site }: Project): string | null {
+  const { language } = settings.blanks;
+  if (language !== undefined && language !== '') return language;
+  if (!site.has(settings.entry)) return null;
+  return openPage(settings.entry, site.read(settings.entry)).reading.page?.language?.trim() || null;
+}
+
+const LEAVE = 'leave it as it is';
+
+/** Sure mends are made; others as somebody says, once for all that are alike. */
+function chooser(
+  { guesses }: Options,
+  ask: Asker | null,
+): (finding: Finding, mends: readonly Mend[]) => Promise<Mend | null> {
+  const answers = new Map<string, string>();
+  return async (finding, mends) => {
+    const sure = mends.find((one) => one.sure);
+    if (sure !== undefined) return sure;
+    if (!guesses) return null;
+    const [first] = mends;
+    if (ask === null || first === undefined) return first ?? null;
+    const titles = mends.map((one) => one.title);
+    const key = JSON.stringify([finding.rule, finding.target, finding.written, titles]);
+    let answer = answers.get(key);
+    if (answer === undefined) {
+      const choices = [...titles, LEAVE].map((name) => ({ name, about: '' }));
+      answer = await ask.choice(questionOn(finding), choices, first.title);
+      answers.set(key, answer);
+    }
+    return mends.find((one) => one.title === answer) ?? null;
+  };
+}
+
+/** `css/harbour.css 12:19  url() images/pier.svg: there is no folder images in css` */
+function questionOn({ file, line, column, holder, written, message }: Finding): string {
+  const what = [holder === null ? '' : inWords(holder), visible(written)].filter((word) => word !== '');
+  return `${visible(file)} ${line}:${column}  ${what.join(' ')}: ${visible(message)}`;
+}
+
+/** Mends that were withheld are named up to so many. */
+const MOST_NAMED = 10;
+
+function accountOf({ done, withheld, left, open }: Mended, { guesses }: Options): Account {
+  const notes: string[] = [];
+  if (done.length > 0) {
+    const files = new Set(done.map(({ file }) => file)).size;
+    notes.push(`Mended ${count(done.length, 'finding')} in ${count(files, 'file')}.`);
+  }
+  for (const one of withheld.slice(0, MOST_NAMED)) notes.push(sayWithheld(one));
+  if (withheld.length > MOST_NAMED)
+    notes.push(`Withheld for such reasons: ${count(withheld.length - MOST_NAMED, 'more mend')}.`);
+  if (!guesses && open.length > 0)
+    notes.push(
+      `${open.length.toLocaleString('en')} more may be mended, and nobody can tell for sure: cravel mend --guesses`,
+    );
+  if (left.length > 0)
+    notes.push(
+      `${count(left.length, 'finding')} ${left.length === 1 ? 'is' : 'are'} left: see with cravel check.`,
+    );
+  const idle = left.length === 0 ? 'Nothing to mend: nothing is found.' : 'Nothing was mended.';
+  return { notes, idle };
+}
+
+function sayWithheld({ finding, mend: { title }, brings }: Withheld): string {
+  const spot = `${visible(finding.file)} ${finding.line}:${finding.column}`;
+  const why =
+    finding === brings
+      ? 'it would not settle it'
+      : `it would bring ${brings.rule} in ${visible(brings.file)}: ${visible(brings.message)}`;
+  return `Withheld: ${spot}: ${visible(title)}: ${why}.`;
+}

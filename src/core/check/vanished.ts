@@ -1,0 +1,56 @@
+/** Files and folders that seem to have been renamed by other means: what referred to them can follow in one go. */
+
+import { absent } from '../judge/rules/absent.ts';
+import type { Cause } from '../report.ts';
+import { sortOfFile } from '../site/formats.ts';
+import { folderOf } from '../site/inventory.ts';
+import type { Ledger } from './ledger.ts';
+
+/** The command that makes the references of one cause follow; null where nothing seems to have been renamed. */
+export function followingCommand(findings: Cause['findings'], ledger: Ledger): string | null {
+  const [first] = findings;
+  if (first.rule !== absent.name) return null;
+  const pairs = findings.map(({ target, mends }) => [target, mends[0]?.target ?? null] as const);
+  const { led, named, byOthers } = ledger.uses;
+  const isUsed = (path: string) => led.has(path) || named.has(path) || byOthers.has(path);
+  const known: (readonly [string, string])[] = [];
+  for (const [from, to] of pairs) {
+    if (from === null || to === null || sortOfFile(from) !== sortOfFile(to)) return null;
+    known.push([from, to]);
+  }
+  const [from, to] = known[0] as readonly [string, string];
+  if (known.every(([one, other]) => one === from && other === to))
+    // What lies elsewhere under its own name may be another one; a name that differs is a new one.
+    return folderOf(from) === folderOf(to) && !isUsed(to) ? commandOf(from, to) : null;
+  // Some may follow already.
+  if (known.every(([, one]) => isUsed(one))) return null;
+  const [old, fresh] = foldersOf(from, to);
+  if (old === '' || fresh === '' || old === fresh) return null;
+  const isAlike = known.every(
+    ([one, other]) =>
+      one.startsWith(old) && other.startsWith(fresh) && one.slice(old.length) === other.slice(fresh.length),
+  );
+  return isAlike && folderOf(old.slice(0, -1)) === folderOf(fresh.slice(0, -1))
+    ? commandOf(old.slice(0, -1), fresh.slice(0, -1))
+    : null;
+}
+
+/** The folders from which on two paths are the same. */
+function foldersOf(from: string, to: string): readonly [string, string] {
+  let [old, fresh] = [folderOf(from), folderOf(to)];
+  while (old !== '' && fresh !== '' && lastOf(old) === lastOf(fresh)) {
+    old = folderOf(old.slice(0, -1));
+    fresh = folderOf(fresh.slice(0, -1));
+  }
+  return [old, fresh];
+}
+
+function lastOf(folder: string): string {
+  return folder.slice(folderOf(folder.slice(0, -1)).length);
+}
+
+function commandOf(from: string, to: string): string | null {
+  if (/["'$`\\]/.test(from + to)) return null;
+  const quoted = (path: string) => (/[^\w./@%+,:=-]/.test(path) ? `"${path}"` : path);
+  return `cravel move --already ${quoted(from)} ${quoted(to)}`;
+}

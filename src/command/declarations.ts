@@ -266,6 +266,22 @@ export const remove = {
   },
 } as const satisfies Declaration;
 
+export const bring = {
+  usage: 'bring [paths...]',
+  about: 'bring pages, stylesheets, libraries or other files from another project, with all that they load',
+  examples: [
+    'cravel bring fares.html --from ../old-ferry',
+    'cravel bring lib/tideclock css/print.css --from ../old-ferry',
+    'cravel bring --missing --from ../old-ferry',
+  ],
+  options: {
+    from: text('<project>', 'the folder of the other project'),
+    missing: flag('bring the files that references here name and that are not there'),
+    dryRun: diff,
+    ...changing,
+  },
+} as const satisfies Declaration;
+
 export const lift = {
   usage: 'lift [spots...]',
   about: 'take long scripts and styles out of pages into files of their own, loaded at the same spot',
@@ -362,6 +378,7 @@ export const declarations = {
   mend,
   move,
   remove,
+  bring,
   lift,
   undo,
   who,

@@ -30,6 +30,8 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
     (await import('./move.ts')).move(paths as string[], options, output),
   remove: async ([paths], options, output) =>
     (await import('./remove.ts')).remove(paths as string[], options, output),
+  bring: async ([paths], options, output) =>
+    (await import('./bring.ts')).bring(paths as string[], options, output),
   lift: async ([spots], options, output) =>
     (await import('./lift.ts')).lift(spots as string[], options, output),
   undo: async (_none, options, output) => (await import('./undo.ts')).undo(options, output),

@@ -208,6 +208,22 @@ const table = {
     `At ${spot} stands no script and no style of a page that could be lifted.`,
     'Name a line of it, in a page that is written in UTF-8.',
   ],
+  'bring-from': () => [
+    'Where the files are to come from is not said.',
+    'Name the folder of the other project: --from ../old-ferry',
+  ],
+  'bring-what': () => [
+    'What is to be brought is not said, or said twice.',
+    'Name files of the other project, or let --missing find what references here name.',
+  ],
+  'bring-clash': (other, own) => [
+    `${other} would become ${own}, and that is another file.`,
+    'Nothing was written: rename one of them with cravel move, or remove the one that is not needed.',
+  ],
+  'not-in-project': (path, project, near) => [
+    `There is no ${path} in ${project}.`,
+    near === '' ? 'Name a file by its path from the site folder there.' : `Did you mean: ${near}?`,
+  ],
   'no-terminal': () => [
     '--guesses asks which of several is meant, and there is no terminal to ask at.',
     'Look at them with: cravel check. To take the likeliest of each: --guesses --yes',

@@ -9,7 +9,7 @@ const rows: readonly (readonly [files: Files, rule: string, stop: string, meant:
   [{ 'a.html': '<img src=pier.svg>' }, 'absent', 'pier.svg', null],
   [{ 'css/a.css': 'p{b:url(images/p.svg)}', 'images/p.svg': '' }, 'absent', 'images/', '../images/p.svg'],
   [{ 'x/a.html': '<img src=p.svg>', 'p.svg': '' }, 'absent', 'p.svg', '../p.svg'],
-  [{ 'x/a.html': '<img src=/q/p.svg>', 'x/q/p.svg': '' }, 'absent', 'q/', '/x/q/p.svg'],
+  [{ 'x/a.html': '<img src=/q/p.svg>', 'x/q/p.svg': '' }, 'absent', 'q/', 'q/p.svg'],
   [{ 'a.html': '<img src="x/p.svg?v=1#f">', 'p.svg': '' }, 'absent', 'x/', 'p.svg?v=1#f'],
   [{ 'a.html': '<img src="x/a b.svg">', 'a b.svg': '' }, 'absent', 'x/', 'a%20b.svg'],
   [{ 'a.html': '<a href=x/b.html?a=1&b=2>', 'b.html': '' }, 'absent', 'x/', 'b.html?a=1&amp;b=2'],
@@ -170,10 +170,10 @@ test('a mend is sure only when one answer makes sense, and never leads nowhere',
 
 test('a name that is nearly right, or was changed by a word, is told', () => {
   const rows: readonly (readonly [written: string, there: readonly string[], meant: readonly string[]])[] = [
-    ['harbuor.svg', ['harbour.svg', 'pier.svg'], ['harbour.svg']],
+    ['harbuor.svg', ['harbour.svg', 'pier.svg'], ['harbour.svg sure']],
     ['harbours.svg', ['harbour.svg'], ['harbour.svg sure']],
     ['harbours.svg', ['harbour.svg', 'harbourl.svg'], ['harbour.svg', 'harbourl.svg']],
-    ['pier.png', ['pier.svg', 'pier.txt'], ['pier.svg']],
+    ['pier.png', ['pier.svg', 'pier.txt'], ['pier.svg sure']],
     ['old-fulmar.svg', ['fulmar.svg', 'kittiwake.svg'], ['fulmar.svg']],
     ['fulmar.svg', ['fulmar-2024_wide.svg', 'fulmars-nest.svg'], ['fulmar-2024_wide.svg']],
     ['old-fulmar.svg', ['fulmar.png', 'sea-old.svg'], []],

@@ -812,7 +812,7 @@ test('an address of a disk gives the longest end that is a file of the site', ()
       .map(({ mends }) => mends[0]?.edits[0]?.text ?? null)[0];
   const rows: readonly (readonly [address: string, files: readonly string[], text: string | null])[] = [
     ['file:///home/ida/site/images/pier.svg', ['images/pier.svg', 'pier.svg'], '../images/pier.svg'],
-    ['file:///home/ida/site/images/pier.svg?x#y', ['images/pier.svg'], null],
+    ['file:///home/ida/site/images/pier.svg?x#y', ['images/pier.svg'], '../images/pier.svg?x#y'],
     ['C:\\site\\images\\pier.svg', ['images/pier.svg'], '../images/pier.svg'],
     ['C:/site//images///pier.svg', ['images/pier.svg'], '../images/pier.svg'],
     ['file:pier.svg', ['pier.svg'], null],
@@ -864,8 +864,9 @@ test('what was meant is told where it makes sense, and is never worse than nothi
     ['a part that is not there', 'a.html', '<a href="x/b.html#none">', ['y/b.html']],
     ['two dashes', 'a.html', '<img src="pier--north.svg">', ['pier-north-old.svg'], '?pier-north-old.svg'],
     ['another stem with the end in it', 'a.html', '<img src="pier.svg.svg">', ['boat.svg.png']],
-    // Never the page itself.
-    ['itself', 'fares.html', '<a href="fare.html">', []],
+    // The page itself by a slip alone, as in its own navigation, and never as a picture.
+    ['itself', 'fares.html', '<a href="fare.html">', [], 'fares.html sure'],
+    ['itself, by a word', 'fares.html', '<a href="fares-old.html">', []],
     ['near', 'a.html', '<a href="fare.html">', ['fares.html'], 'fares.html sure'],
   ];
   for (const [what, file, body, there, ...meant] of rows) {
@@ -897,7 +898,7 @@ test('an anchor that is nearly there is told: by its letters, by what parts its 
     ['depthPanel', ['depth-panel'], 'depth-panel sure'],
     ['notes', ['note', 'map'], 'note sure'],
     ['note', ['notes', 'no-tes'], 'notes', 'no-tes'],
-    ['wintre', ['winter', 'summer'], 'winter'],
+    ['wintre', ['winter', 'summer'], 'winter sure'],
     ['WINTER', ['winter', 'Winter', 'wInter', 'wiNter'], 'winter', 'Winter', 'wInter'],
     ['abc', ['abd']],
     ['pier/north', ['pier/norht']],

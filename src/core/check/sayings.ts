@@ -2,6 +2,7 @@
 
 import { type Draft, judgeAddress } from '../judge/drafts.ts';
 import { letterCase } from '../judge/rules/letter-case.ts';
+import type { Mend } from '../report.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
 
@@ -40,7 +41,9 @@ function movedTo(draft: Draft, file: string, offset: number): Draft {
     ...mend,
     edits: mend.edits.map(({ start, end, text }) => ({ file, start: start + by, end: end + by, text })),
   }));
-  // A page that is named otherwise than it is called does not mean itself.
-  const meant = draft.rule === letterCase.name ? mends : mends.filter(({ target }) => target !== file);
+  // A page that is named otherwise than it is called means itself where that is plain, as in its navigation.
+  const isWay = draft.kind === 'page' || draft.kind === 'anchor';
+  const isItself = ({ sure }: Mend) => draft.rule === letterCase.name || (isWay && sure);
+  const meant = mends.filter((mend) => mend.target !== file || isItself(mend));
   return { ...draft, file, offset, mends: meant };
 }

@@ -65,6 +65,8 @@ export interface RuleFacts {
    * not to be told.
    */
   readonly settle?: (what: ToSettle) => PageSettlement | null;
+  /** Of what is put in at one place that of a lower rank stands in front; 0 unless said. */
+  readonly rank?: number;
   /** Whether a finding is settled so, as far as it tells by itself; unless said, each is. */
   readonly isSettled?: (finding: Finding) => boolean;
   /** The same where the text of the file tells it, which has one character for each byte. */

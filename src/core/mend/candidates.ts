@@ -9,6 +9,7 @@ import { foldersOf } from '../site/folders.ts';
 import { INDEX, isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
+import { isOneSlip } from '../site/near-names.ts';
 import { stemOf } from './name-distance.ts';
 import { type Near, NearIndex } from './near-index.ts';
 
@@ -116,16 +117,19 @@ const stemsOf = onceFor(({ files }: Inventory) => groupBy(files, (path) => stemO
 
 /**
  * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a
- * word more or less, another extension, or the other build of a library. The nearest first; sure when there is one
- * only and it is one letter off.
+ * word more or less, another extension, or the other build of a library. The nearest first; sure when it is one slip
+ * off and no other is, or when there is one only and it is the same kind of file under the same name.
  */
 export function nearSpellings(subject: Subject): Candidate[] {
   const { target, site } = subject;
   if (target.in !== 'site') return [];
   const near = nearlyNamed(site.inventory, target.path).filter(({ path }) => isLike(subject, path));
   const [first, second] = near;
-  const isClear =
-    first !== undefined && first.distance <= 1 && second === undefined && nameOf(target.path).length > 5;
+  const name = fold(nameOf(target.path));
+  const isSlip = first?.distance === 1 && second?.distance !== 1 && name.length > 5;
+  const isSame =
+    first !== undefined && second === undefined && stemOf(name) === stemOf(fold(nameOf(first.path)));
+  const isClear = isSlip || (isSame && stemOf(name).length >= 3 && stemOf(name) !== name);
   return judged(
     subject,
     near.map(({ path }) => path),
@@ -168,11 +172,22 @@ export function diskCandidates(subject: Subject): Candidate[] {
     const path = steps.slice(from).join('/');
     if (subject.site.inventory.files.has(path)) return [{ path, fragment: null, sure: true, relative: true }];
   }
-  return [];
+  return namedAlone(subject, (steps.at(-1) ?? '').replace(/[?#].*$/s, ''));
+}
+
+/** The only file of the site that has a name. */
+function namedAlone({ site }: Subject, name: string): Candidate[] {
+  const [first, second] = name === '' ? [] : lookalikesOf(site.inventory).sameEnd([name], '', 1);
+  if (first === undefined || second !== undefined || isIndexName(name)) return [];
+  return [{ path: first.path, fragment: null, sure: true, relative: true }];
 }
 
 /** What the path of an address of this machine leads to in the site, from its root or from further in. */
-export function hostCandidates({ reference: { written }, site }: Subject): Candidate[] {
+export function hostCandidates(subject: Subject): Candidate[] {
+  const {
+    reference: { written },
+    site,
+  } = subject;
   const [, path = ''] = /^[^/\\]*[/\\]{2}[^/\\?#]*[/\\]?([^?#]*)/.exec(written.trim()) ?? [];
   const steps = path.split(/[/\\]/);
   for (let from = Math.max(0, steps.length - deepestOf(site.inventory) - 1); from < steps.length; from++) {
@@ -181,7 +196,7 @@ export function hostCandidates({ reference: { written }, site }: Subject): Candi
     if ((rest !== '' || isWhole) && locate(site.inventory, rest) !== null)
       return [{ path: rest, fragment: null, sure: isWhole || rest.includes('/'), relative: true }];
   }
-  return [];
+  return namedAlone(subject, steps.at(-1) ?? '');
 }
 
 /** The file of the site that an address is the path of, but for a scheme and slashes in front. */
@@ -216,7 +231,8 @@ export function anchorVariants(anchors: ReadonlySet<string>, path: string, name:
       return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
   if (name.length < 4 || name.includes('/')) return [];
   const near = nearAnchors(anchors).of(fold(name));
-  return near.slice(0, MOST).map(({ path: fragment }) => ({ path, fragment, sure: false }));
+  const isClear = near.length === 1 && name.length > 4 && isOneSlip(fold(name), fold(near[0]?.path ?? ''));
+  return near.slice(0, MOST).map(({ path: fragment }) => ({ path, fragment, sure: isClear }));
 }
 
 /** Drops what would itself be broken, because the page lacks the anchor that was asked for. */

@@ -1,6 +1,6 @@
 /** How far a name is off another one, as people write names wrong. */
 import { extensionOf } from '../site/inventory.ts';
-import { editDistance } from '../site/near-names.ts';
+import { editDistance, isOneSlip } from '../site/near-names.ts';
 
 /** Letters that a name may be off. */
 export const MOST_OFF = 2;
@@ -24,7 +24,7 @@ export function nameDistance(written: string, name: string): number {
   if (extensionOf(written) !== extensionOf(name)) return FAR;
   if (isPartOf(stem, other) || isPartOf(other, stem)) return 2;
   if (Math.abs(written.length - name.length) > MOST_OFF) return FAR;
-  return editDistance(written, name);
+  return isOneSlip(written, name) ? 1 : editDistance(written, name);
 }
 
 /** Letters that say something by themselves. */

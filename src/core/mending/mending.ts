@@ -6,7 +6,8 @@
 import { applyEdits, type FileEdit, type Syntax } from '../change/edit.ts';
 import { areEqual, type Files } from '../change/files.ts';
 import { pushTo } from '../group-by.ts';
-import { isMendable } from '../judge/causes.ts';
+import { isMendable, isSettled } from '../judge/causes.ts';
+import { ruleNamed } from '../judge/index.ts';
 import { type Format, sniffEncoding } from '../read/encoding.ts';
 import type { Finding, Mend } from '../report.ts';
 import { isMarkup, isPageName } from '../site/formats.ts';
@@ -162,7 +163,9 @@ class Mending {
   #write(chosen: readonly Chosen[]): Map<string, Uint8Array> {
     const { files } = this.toMend;
     const edits = new Map<string, FileEdit[]>();
-    for (const { mend } of chosen) for (const edit of mend.edits) pushTo(edits, edit.file, edit);
+    const rankOf = ({ finding: { rule } }: Chosen) => ruleNamed(rule)?.rank ?? 0;
+    for (const { mend } of chosen.toSorted((one, other) => rankOf(one) - rankOf(other)))
+      for (const edit of mend.edits) pushTo(edits, edit.file, edit);
     const before = new Map<string, Uint8Array>();
     for (const [file, own] of edits) {
       const bytes = new Uint8Array(files.read(file));
@@ -185,7 +188,8 @@ class Mending {
       const amount = left.get(key) ?? 0;
       left.set(key, amount - 1);
       if (amount > 0) return false;
-      return !(isTolerant && isWanted(finding) && finding.mends[0]?.sure === true);
+      const isNext = finding.mends[0]?.sure === true || isSettled(finding);
+      return !(isTolerant && isWanted(finding) && isNext);
     });
   }
 

@@ -66,7 +66,9 @@ function judgeHost(subject: Subject): Verdict | null {
 function candidatesFor(subject: Subject): Candidate[] {
   for (const find of [writtenAsCalled, sameNameElsewhere, nearSpellings, wayHome, sameStemElsewhere]) {
     const found = find(subject);
-    if (found.length > 0) return found;
+    // Written from the root again it would hold only where the site is published there.
+    const isRooted = subject.site.published === null && /^\s*\//.test(subject.reference.written);
+    if (found.length > 0) return isRooted ? found.map((one) => ({ ...one, relative: true })) : found;
   }
   return [];
 }

@@ -12,6 +12,7 @@ export const lacksCharset: PageRule = {
   suffers: 'Letters beyond ASCII may show as other letters.',
   wrong: 'a head without <meta charset>',
   right: '<meta charset="utf-8">',
+  rank: -1,
   settle({ tags }) {
     const { page } = tags;
     if (!isUtf8(page.source.bytes)) return null;

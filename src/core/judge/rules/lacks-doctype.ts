@@ -9,6 +9,7 @@ export const lacksDoctype: PageRule = {
   suffers: 'Browsers show it by the rules of the last century: sizes and tables differ.',
   wrong: '<html> in the first line',
   right: '<!doctype html>',
+  rank: -3,
   settle({ tags: { page, elements } }) {
     const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
     const [first] = elements;

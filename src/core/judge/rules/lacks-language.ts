@@ -11,6 +11,7 @@ export const lacksLanguage: PageRule = {
   suffers: 'Screen readers pronounce it wrong, and browsers offer to translate it.',
   wrong: '<html>',
   right: '<html lang="en">',
+  rank: -2,
   settle({ tags, language: known }) {
     const language = known ?? 'en';
     const sure = known !== null;

@@ -14,6 +14,7 @@ export const lateCharset: PageRule = {
   wrong: 'a long comment before <meta charset="utf-8">',
   right: '<meta charset="utf-8"> as the first thing in the head',
   cause: 'rule',
+  rank: -1,
   settle({ finding, tags }) {
     const element = elementAt(tags, finding.offset);
     if (element === null) return null;

@@ -3,7 +3,8 @@ import { moveImport, quoteImport, straightQuotes } from '../../mend/style-edits.
 import { holderOf } from '../../read/holder.ts';
 import { isPage } from '../../read/read.ts';
 import type { FaultCode, Inert, Reading, Reference } from '../../read/reading.ts';
-import type { FileRule, Remark } from '../rule.ts';
+import type { Finding } from '../../report.ts';
+import type { FileRule, PageSettlement, Remark } from '../rule.ts';
 
 export const withoutEffect: FileRule = {
   name: 'without-effect',
@@ -15,6 +16,7 @@ export const withoutEffect: FileRule = {
   right: '<link rel="stylesheet" href="css/main.css">, <img src="pier.svg">',
   settleText(finding, plain) {
     const { offset, holder, file, message } = finding;
+    if (holder?.syntax === 'markup') return renamed(finding, plain);
     if (holder?.name === 'quote')
       return { sure: true, title: 'write straight quotes', edits: straightQuotes(plain, offset) };
     const isLate = message === inStyles['late-import']?.message;
@@ -22,7 +24,7 @@ export const withoutEffect: FileRule = {
     const title = isLate ? 'move it before all other rules' : 'put its address in quotes';
     return edits && { sure: true, title, edits };
   },
-  isSettled: ({ holder }) => holder?.syntax === 'css',
+  isSettled: ({ holder, message }) => holder?.syntax === 'css' || MISSPELT.test(message),
   judgeFile({ reading }) {
     const remarks: Remark[] = (reading.page?.nearMisses ?? []).map(
       ({ element, attribute, value, meant, offset, length }) => ({
@@ -55,6 +57,20 @@ export const withoutEffect: FileRule = {
     return remarks;
   },
 };
+
+const MISSPELT = /^no browser knows the element (\S+); (\S+) was probably meant$/;
+
+/** An element by the name that was meant, in both of its tags. */
+function renamed({ offset, message }: Finding, plain: string): PageSettlement | null {
+  const [, name, meant] = MISSPELT.exec(message) ?? [];
+  if (name === undefined || meant === undefined) return null;
+  const lower = plain.toLowerCase();
+  const start = lower.lastIndexOf(`<${name}`, offset);
+  const end = lower.indexOf(`</${name}`, offset);
+  if (start < 0 || end < 0) return null;
+  const edits = [start + 1, end + 2].map((at) => ({ start: at, end: at + name.length, text: meant }));
+  return { sure: true, title: `write ${meant}`, edits };
+}
 
 const inStyles: Readonly<Partial<Record<FaultCode, { readonly name: string; readonly message: string }>>> = {
   'late-import': {

@@ -1,0 +1,215 @@
+/** Mending: what is found is settled, nothing is found that was not, and no other byte is touched. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { type Mending, mended } from '../support/mended.ts';
+import { bytesOf, type Files } from '../support/site.ts';
+
+const head = '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Ferry</title>';
+const image = '<svg xmlns="http://www.w3.org/2000/svg"/>';
+
+/** What stands in the index page, and what after mending; what else the site has. */
+const rows: readonly (readonly [
+  about: string,
+  before: string,
+  after: string,
+  files?: Files,
+  mending?: Mending,
+])[] = [
+  [
+    'a path that starts from the wrong folder',
+    '<img src="../images/p.svg">',
+    '<img src="images/p.svg">',
+    { 'images/p.svg': image },
+  ],
+  ['letter case', '<img src=images/P.svg>', '<img src=images/p.svg>', { 'images/p.svg': image }],
+  ['slashes', '<img src="images\\p.svg">', '<img src="images/p.svg">', { 'images/p.svg': image }],
+  [
+    'letters of other scripts',
+    '<a href="宿.html">x</a>',
+    '<a href="%E5%AE%BF.html">x</a>',
+    { '宿.html': `${head}</head>x` },
+  ],
+  ['a misspelt attribute', '<img scr="p.svg">', '<img src="p.svg">', { 'p.svg': image }],
+  [
+    'a misspelt element',
+    '<scirpt src="a.js"></scirpt>',
+    '<script src="a.js"></script>',
+    { 'a.js': 'x = 1;' },
+    { only: ['without-effect', 'swallowed'] },
+  ],
+  [
+    'addresses without a scheme',
+    '<a href="www.gullhaven.example">w</a><a href="crew@gullhaven.example">m</a>',
+    '<a href="https://www.gullhaven.example">w</a><a href="mailto:crew@gullhaven.example">m</a>',
+  ],
+  [
+    'a spot that is nearly there',
+    '<a href="#Tides">t</a><p id="tides">',
+    '<a href="#tides">t</a><p id="tides">',
+  ],
+  [
+    'the same file on a disk',
+    '<img src="C:\\site\\images\\p.svg">',
+    '<img src="images/p.svg">',
+    { 'images/p.svg': image },
+  ],
+  [
+    'two of one script',
+    '<script src="a.js"></script><p>x</p><script src="a.js"></script>',
+    '<script src="a.js"></script><p>x</p>',
+    { 'a.js': 'x = 1;' },
+  ],
+  ['a comment that is left open is not guessed at', '<!-- x <p>y', '<!-- x <p>y'],
+  [
+    'from the root, where somebody wants it so',
+    '<img src="/p.svg"><img src="/p.svg?x#y">',
+    '<img src="p.svg"><img src="p.svg?x#y">',
+    { 'p.svg': image },
+    { guesses: true, only: ['from-root'] },
+  ],
+  [
+    'guesses stay where nobody asks for them',
+    '<img src="old-pier.svg">',
+    '<img src="old-pier.svg">',
+    { 'pier.svg': image },
+  ],
+  [
+    'what is loaded twice then is taken out',
+    '<script src="a.js"></script><script src="A.js"></script>',
+    '<script src="a.js"></script>',
+    { 'a.js': 'x = 1;' },
+  ],
+];
+
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+const about = '<meta name="description" content="x"><meta name="viewport" content="width=device-width">';
+const page = (body: string) => `${head}${about}</head><body>\n${body}\n</body></html>`;
+
+test('each sort of mistake is mended, and mending again does nothing', async () => {
+  for (const [what, before, after, files = {}, mending] of rows) {
+    const site = { ...files, 'index.html': page(before) };
+    const first = await mended(site, mending);
+    assert.equal(decoder.decode(first.site['index.html']), page(after), what);
+    const again = await mended(first.site, mending);
+    assert.deepEqual([again.done, again.site], [[], first.site], what);
+  }
+});
+
+test('what a page lacks is put where it belongs, in the manner of the page', async () => {
+  const bare =
+    '<html>\n<head>\n\t<title>Ferry</title>\n</head>\n<body>\n\t<link rel=stylesheet href=a.css>\n\t<p>x</p>\n</body>\n</html>\n';
+  const { site } = await mended({ 'index.html': bare, 'a.css': 'b{}' });
+  assert.equal(
+    decoder.decode(site['index.html']),
+    '<!doctype html>\n<html lang="en">\n<head>\n\t<meta charset=utf-8>\n\t<title>Ferry</title>\n\t<meta name=viewport content="width=device-width, initial-scale=1">\n\t<link rel=stylesheet href=a.css>\n</head>\n<body>\n\t<p>x</p>\n</body>\n</html>\n',
+  );
+  // No tag that the parser adds is needed for it; a page in another encoding is not called UTF-8.
+  const rows: readonly (readonly [before: string | Uint8Array, after: string])[] = [
+    ['<p>x', '<!doctype html>\n<html lang="en">\n<meta charset="utf-8">\n<p>x'],
+    [Uint8Array.from([0x3c, 0x70, 0x3e, 0xe9]), '<p>\ufffd'],
+    [
+      `<!-- ${'x'.repeat(900)} --><html><head><title>x</title>${' '.repeat(200)}<meta charset=utf-8>`,
+      `<!-- ${'x'.repeat(900)} --><html><head><meta charset=utf-8><title>x</title>${' '.repeat(200)}`,
+    ],
+  ];
+  for (const [before, after] of rows) {
+    const only = [
+      'lacks-charset',
+      'late-charset',
+      ...(typeof before === 'string' && before.length < 9 ? ['lacks-doctype', 'lacks-language'] : []),
+    ];
+    const outcome = await mended({ 'index.html': before, 'b.html': page('') }, { only });
+    assert.equal(decoder.decode(outcome.site['index.html']), after);
+  }
+});
+
+test('what a mend brings along is mended as well', async () => {
+  const whole = (inHead: string, body: string) =>
+    `${head}${about}${inHead}</head><body>${body}</body></html>`;
+  const files = { 'index.html': whole('', '<link rel="styleshet" href="a.css">'), 'a.css': 'b{}' };
+  const { site } = await mended(files);
+  assert.equal(decoder.decode(site['index.html']), whole('<link rel="stylesheet" href="a.css">', ''));
+  const only = await mended(files, { only: ['without-effect'] });
+  assert.deepEqual(
+    [only.withheld.map(({ brings }) => brings.rule), decoder.decode(only.site['index.html'])],
+    [['late-stylesheet'], files['index.html']],
+  );
+});
+
+test('scripts wait only where nothing is missed by that', async () => {
+  const rows: readonly (readonly [before: string, after: string])[] = [
+    ['<script src=a.js></script>', '<script src=a.js defer></script>'],
+    // What runs behind it needs it at once.
+    [
+      '<script src=a.js></script><script>make();</script>',
+      '<script src=a.js></script><script>make();</script>',
+    ],
+    // What writes into the page stays.
+    ['<script src=w.js></script>', '<script src=w.js></script>'],
+  ];
+  for (const [before, after] of rows) {
+    const files = { 'a.js': 'function make() {}', 'w.js': 'document.write("x");' };
+    const whole = (scripts: string) => `${head}${about}${scripts}</head><body></body></html>`;
+    const { site } = await mended({ ...files, 'index.html': whole(before) });
+    assert.equal(decoder.decode(site['index.html']), whole(after));
+  }
+});
+
+test('a stylesheet takes effect: imports in front, quotes as they are known', async () => {
+  const before =
+    '@charset "utf-8";\r\n/* x */\r\n@import "b.css";\r\ni { color: red }\r\n  @import "c.css" screen;\r\n@import d.css;\r\na { content: “x” }\r\n';
+  const after =
+    '@charset "utf-8";\r\n/* x */\r\n@import "b.css";\r\n@import "c.css" screen;\r\n@import "d.css";\r\ni { color: red }\r\na { content: "x" }\r\n';
+  const files = {
+    'index.html': page('').replace('</head>', '<link rel=stylesheet href=a.css></head>'),
+    'b.css': 'b{}',
+    'c.css': 'b{}',
+    'd.css': 'b{}',
+  };
+  const { site } = await mended({ ...files, 'a.css': before });
+  assert.equal(decoder.decode(site['a.css']), after);
+});
+
+test('a mend that would bring what was not there is withheld, and told with what it would bring', async () => {
+  const files = {
+    'index.html': page(
+      '<img src="pier.svg"><a href="Fares.html#bikes">f</a><script src="a.js"></script><script src="A.js"></script>',
+    ),
+    'images/pier.svg': image,
+    'fares.html': page('<p id="bicycles">'),
+    'a.js': 'x = 1;',
+  };
+  const { withheld, done, before, left } = await mended(files, { only: ['absent', 'letter-case'] });
+  assert.deepEqual(
+    withheld.map(({ mend, brings }) => [mend.title, brings.rule]),
+    [['write a.js', 'twice']],
+  );
+  assert.ok(done.some(({ written }) => written === 'pier.svg'));
+  const keys = new Set(before.map(({ rule, file, written }) => [rule, file, written].join(' ')));
+  for (const { rule, file, written } of left) assert.ok(keys.has([rule, file, written].join(' ')), rule);
+});
+
+test('bytes outside of edits stay: marks, line ends, encodings', async () => {
+  const latin = Uint8Array.from(
+    [
+      ...'<!doctype html><html lang="en"><head><meta charset=latin1><title>\xe9</title></head>\r\n<img src=P.svg>\r',
+    ].map((one) => one.charCodeAt(0)),
+  );
+  const wide = Buffer.from(`\ufeff${page('<img src="P.svg">')}`, 'utf16le');
+  const { site } = await mended(
+    {
+      'index.html': latin,
+      'wide.html': wide,
+      'mark.html': `\ufeff${page('<img src=P.svg>')}`,
+      'p.svg': image,
+    },
+    { only: ['letter-case'] },
+  );
+  const text = (path: string) => Buffer.from(bytesOf(site[path] as Uint8Array));
+  assert.equal(
+    text('index.html').toString('latin1'),
+    Buffer.from(latin).toString('latin1').replace('P.svg', 'p.svg'),
+  );
+  assert.equal(text('wide.html').toString('utf16le'), wide.toString('utf16le').replace('P.svg', 'p.svg'));
+  assert.equal(text('mark.html').toString(), `\ufeff${page('<img src=p.svg>')}`);
+});

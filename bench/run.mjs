@@ -7,6 +7,7 @@ const benches = [
   ['--hostile', 'bench/hostile.ts'],
   ['--growth', 'bench/growth.ts'],
   ['--fuzz', 'bench/fuzz.ts'],
+  ['--changes', 'bench/changes.ts'],
 ];
 const root = join(import.meta.dirname, '..');
 const outfile = join(root, 'node_modules/.cache/cravel/bench.mjs');

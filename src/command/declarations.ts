@@ -348,7 +348,7 @@ export const settings = {
 
 export const demo = {
   usage: 'demo [folder]',
-  about: 'lay out the Gullhaven Ferry site, plant mistakes in a copy, and check both',
+  about: 'lay out the Gullhaven Ferry site, plant mistakes in a copy, check both, and mend the copy',
   examples: ['cravel demo', 'cravel demo try-cravel'],
   options: { dir },
 } as const satisfies Declaration;

@@ -1,19 +1,23 @@
 /** `cravel demo`: the whole story on the Gullhaven Ferry, in a new folder. */
 
+import type { Finding, Report } from '../core/report.ts';
 import { checkFolder } from '../disk/check.ts';
 import { demoFolder, loadDemo, plant } from '../disk/demo.ts';
 import { below, pointedTo } from '../disk/disk-path.ts';
 import { layOut } from '../disk/lay-out.ts';
+import { comparedAsText } from '../show/compare.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
 import { showText } from './check.ts';
 import { demo as declaration } from './declarations.ts';
+import { mend } from './mend.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 
 const SOUND = 'gullhaven-ferry';
 const MISTAKEN = 'gullhaven-ferry-with-mistakes';
+const MENDED = 'gullhaven-ferry-mended';
 
 export async function demo(folder: string | undefined, raw: object, output: Output): Promise<number> {
   const { dir } = checkOptions(declaration, raw);
@@ -36,7 +40,23 @@ export async function demo(folder: string | undefined, raw: object, output: Outp
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');
-  showText(await checkFolder(mistaken), { most: 'all' }, output);
-  out(`\nBoth sites are in ${visible(root)}. Look again with:\n  cravel check ${visible(mistaken)}\n`);
+  const before = await checkFolder(mistaken);
+  showText(before, { most: 'all' }, output);
+
+  title('What cravel mend makes of it, in another copy');
+  const own = below(root, MENDED);
+  await layOut(own, plant(layout, mistakes), null);
+  await mend({ dir: own }, output);
+
+  title('The check before and after');
+  const after = await checkFolder(own);
+  out(comparedAsText(findingsIn(before), findingsIn(after), paint));
+  out(
+    `\nWhat is left needs a person: see it with\n  cravel check ${visible(own)}\nand take back what was mended with\n  cravel undo --dir ${visible(own)}\nAll three sites are in ${visible(root)}.\n`,
+  );
   return 0;
+}
+
+function findingsIn({ sites }: Report): readonly Finding[] {
+  return sites.flatMap(({ findings }) => findings);
 }

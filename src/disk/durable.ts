@@ -4,6 +4,8 @@ import type { OwnMarks } from '../core/change/files.ts';
 import type { DiskPath } from './disk-path.ts';
 import { closeSync, fsyncSync, open, openSync } from './fs.ts';
 
+/** What new files are, before the system's mask. */
+const NEW = 0o666;
 /** Files written at once: the disk takes them together. */
 const AT_ONCE = 8;
 
@@ -29,13 +31,16 @@ export async function makeFiles(files: readonly NewFile[], before: () => void = 
 
 async function makeFile({ path, bytes, like = null }: NewFile, before: () => void): Promise<void> {
   before();
-  const file = await open(path, 'wx');
+  const file = await open(path, 'wx', like === null ? NEW : like.mode & 0o777);
   try {
     await file.writeFile(bytes);
     if (like !== null) {
       // Only an administrator may give files away: for others the owner is the same, or cannot be.
-      if (process.getuid?.() === 0) await file.chown(like.uid, like.gid);
-      await file.chmod(like.mode & 0o7777);
+      const own = process.getuid?.() ?? null;
+      if (own === 0 && (like.uid !== own || like.gid !== process.getgid?.()))
+        await file.chown(like.uid, like.gid);
+      // What the system's mask takes away of new files is given back.
+      if ((like.mode & (process.umask() | 0o7000)) !== 0) await file.chmod(like.mode & 0o7777);
       if (like.mtime !== undefined) await file.utimes(like.mtime, like.mtime);
     }
     await file.sync();

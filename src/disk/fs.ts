@@ -36,8 +36,8 @@ export const statSync = (place: DiskPath): fs.Stats => fs.statSync(place);
 export const unlinkSync = (place: DiskPath): void => patiently(() => fs.unlinkSync(place));
 export const writeFileSync = (place: DiskPath, text: string, options: { readonly flag: string }): void =>
   fs.writeFileSync(place, text, options);
-export const open = (place: DiskPath, flags: string): Promise<promises.FileHandle> =>
-  promises.open(place, flags);
+export const open = (place: DiskPath, flags: string, mode = 0o666): Promise<promises.FileHandle> =>
+  promises.open(place, flags, mode);
 
 /** The number of the kind of disk that something lies on. */
 export const diskKindOf = (place: DiskPath): number => fs.statfsSync(place).type;

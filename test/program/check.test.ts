@@ -237,7 +237,7 @@ test('the demo finds each planted mistake, and nothing in the sound site', (t) =
     '--as',
     'json',
     '--only',
-    'broken,beyond-site',
+    'broken,beyond-site,late-stylesheet,lacks-viewport',
   );
   const found = (JSON.parse(mistaken.stdout) as JsonReport).findings;
   const planted = [
@@ -251,6 +251,12 @@ test('the demo finds each planted mistake, and nothing in the sound site', (t) =
   );
   assert.deepEqual([...causes].map((cause) => cause.split(' ')[0]).sort(), planted.sort());
   for (const [, what] of stdout.matchAll(/^ +\d+ {2}(.+)$/gm)) assert.ok((what as string).length < 80);
+  const table = stdout.slice(stdout.indexOf('The check before and after'));
+  assert.match(table, /broken · absent +5 +1\n/);
+  assert.match(
+    table,
+    /misplaced · late-stylesheet +1 +0\n[\s\S]*untidy · lacks-viewport +1 +0\n[\s\S]* all +\d+ +11\n/,
+  );
   const again = cravel(folder, 'demo', 'try');
   assert.equal(again.code, 2);
 });
@@ -447,7 +453,7 @@ test('the command that a finding names settles it', (t) => {
       ["absent: there is no file fares.html in the site's root", 'cravel page ./fares.html'],
       ["absent: there is no folder piers in the site's root", 'cravel page ./piers/'],
       ['lacks-index: there is no index.html in css', 'cravel page ./css/'],
-      ['wrong-place: styles live in css/ here', 'in cravel.yaml: places: { styles: print }'],
+      ['wrong-place: styles live in css/ here', 'cravel move print/b.css css/'],
       ['lacks-viewport: the page says nothing of the viewport', 'cravel mend --only lacks-viewport'],
       [
         'odd-one-out: 4 of 5 pages load css/a.css, and this one does not',

@@ -302,7 +302,7 @@ class SiteCheck implements Check {
       external: ledger.external,
       asked: this.options.isOnline ? this.questions().length : null,
       counts: countGrades(findings),
-      causes: causesOf(findings, reach, (all) => followingCommand(all, ledger)),
+      causes: causesOf(findings, reach, (all) => followingCommand(all, ledger, inventory)),
       findings,
       accepted,
       unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),

@@ -3,11 +3,15 @@
 import { absent } from '../judge/rules/absent.ts';
 import type { Cause } from '../report.ts';
 import { sortOfFile } from '../site/formats.ts';
-import { folderOf } from '../site/inventory.ts';
+import { folderOf, type Inventory } from '../site/inventory.ts';
 import type { Ledger } from './ledger.ts';
 
 /** The command that makes the references of one cause follow; null where nothing seems to have been renamed. */
-export function followingCommand(findings: Cause['findings'], ledger: Ledger): string | null {
+export function followingCommand(
+  findings: Cause['findings'],
+  ledger: Ledger,
+  inventory: Inventory,
+): string | null {
   const [first] = findings;
   if (first.rule !== absent.name) return null;
   const pairs = findings.map(({ target, mends }) => [target, mends[0]?.target ?? null] as const);
@@ -19,13 +23,13 @@ export function followingCommand(findings: Cause['findings'], ledger: Ledger): s
     known.push([from, to]);
   }
   const [from, to] = known[0] as readonly [string, string];
-  if (known.every(([one, other]) => one === from && other === to))
-    // What lies elsewhere under its own name may be another one; a name that differs is a new one.
-    return folderOf(from) === folderOf(to) && !isUsed(to) ? commandOf(from, to) : null;
+  const isOne = known.every(([one, other]) => one === from && other === to);
+  if (isOne && folderOf(from) === folderOf(to)) return isUsed(to) ? null : commandOf(from, to);
   // Some may follow already.
   if (known.every(([, one]) => isUsed(one))) return null;
   const [old, fresh] = foldersOf(from, to);
-  if (old === '' || fresh === '' || old === fresh) return null;
+  // What lies elsewhere under its own name may be another one, unless its folder is gone.
+  if (old === '' || fresh === '' || old === fresh || inventory.folders.has(old)) return null;
   const isAlike = known.every(
     ([one, other]) =>
       one.startsWith(old) && other.startsWith(fresh) && one.slice(old.length) === other.slice(fresh.length),

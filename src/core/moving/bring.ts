@@ -7,8 +7,9 @@ import { isPage, readFile } from '../read/read.ts';
 import { locate } from '../resolve/locate.ts';
 import { baseAddress, resolve } from '../resolve/resolve.ts';
 import { whyLeft } from '../site/admission.ts';
+import { sortOfFile } from '../site/formats.ts';
 import { type Inventory, makeInventory, nameOf } from '../site/inventory.ts';
-import { type Places, roles } from '../site/places.ts';
+import { type Places, type Role, roles } from '../site/places.ts';
 import { moveFiles } from './move.ts';
 
 /** The project that files come from. */
@@ -43,9 +44,26 @@ export function placedIn(own: Places, others: Places): (path: string) => string 
   moves.sort(([one], [other]) => other.length - one.length);
   return (path) => {
     const move = moves.find(([from]) => path.startsWith(from));
-    return move === undefined ? path : move[1] + path.slice(move[0].length);
+    if (move !== undefined) return move[1] + path.slice(move[0].length);
+    // Where the other project has no place for its kind, it goes to the one of this project.
+    const role = roleOf(path);
+    const place = role === null || others[role] !== undefined ? undefined : own[role];
+    return place === undefined || place === '.' ? path : `${place}/${nameOf(path)}`;
   };
 }
+
+function roleOf(path: string): Role | null {
+  const sort = sortOfFile(path);
+  return Object.hasOwn(rolesBySort, sort) ? (rolesBySort[sort] as Role) : null;
+}
+
+const rolesBySort: Readonly<Record<string, Role>> = {
+  style: 'styles',
+  script: 'scripts',
+  image: 'images',
+  font: 'fonts',
+  audio: 'media',
+};
 
 /**
  * Writes what `named` of the other project and all that they load become here. `placeOf` says where each goes. Throws a
@@ -59,6 +77,13 @@ export async function bringFiles(
 ): Promise<Brought> {
   const { inventory, entry, bytesOf } = source;
   const { coming, left } = closureOf(source, named);
+  const places = new Map<string, string>();
+  for (const path of coming) {
+    const other = places.get(placeOf(path));
+    if (other !== undefined)
+      throw fail('bring-clash', `${source.shown}/${path}`, `${placeOf(path)}, as ${other} does`);
+    places.set(placeOf(path), path);
+  }
   const scratch = new ChangedFiles(coming, (path) => new Uint8Array(bytesOf(path)));
   const only = makeInventory(coming);
   await moveFiles({

@@ -7,7 +7,7 @@ import { addTo, pushTo } from '../group-by.ts';
 import { syntaxOf } from '../mending/mending.ts';
 import { openPage } from '../page/page.ts';
 import { tagsOf } from '../page/tags.ts';
-import { detachReference } from '../read/detach.ts';
+import { detachReference, detachShared } from '../read/detach.ts';
 import { holderOf } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
@@ -87,8 +87,13 @@ class Moving {
   readonly #waiting: Waiting[] = [];
   /** Files that ways lead to; and by name, what scripts and attributes name, with the files that do. */
   readonly #linked = new Set<string>();
+  readonly #seenIn = new Map<string, Set<string>>();
   readonly #namedBy = new Map<string, Set<string>>();
   readonly #edits = new Map<string, Edit[]>();
+  /** Of files in another encoding than UTF-8. */
+  readonly #encodings = new Map<string, string>();
+  /** What addresses become, by where they start from: pages of a folder repeat most of them. */
+  readonly #known = new Map<string, Map<string, string | null>>();
   readonly #rewritten = new Map<string, Map<string, string>>();
   readonly #unsure: (Pick<Unsure, 'file' | 'written' | 'target'> & { readonly offset: number })[] = [];
   #references = 0;
@@ -128,7 +133,12 @@ class Moving {
     };
   }
 
+  #encodingOf(file: string): string {
+    return this.#encodings.get(file) ?? 'utf-8';
+  }
+
   #take(file: string, bytes: Uint8Array, reading: Reading): void {
+    if (reading.encoding !== 'utf-8') this.#encodings.set(file, reading.encoding);
     const { renaming, entry } = this.toMove;
     const { page } = reading;
     const bases = this.#basesFor(file, bytes, reading);
@@ -155,6 +165,14 @@ class Moving {
     for (const hint of reading.hints) this.#takeHint(file, hint);
   }
 
+  /** False the first time that a folder's files have an address. */
+  #isSeen(folder: string, address: string): boolean {
+    const seen = this.#seenIn.get(folder) ?? new Set();
+    if (seen.size === 0) this.#seenIn.set(folder, seen);
+    const before = seen.size;
+    return seen.add(address).size === before;
+  }
+
   /** A page, or a script, that runs another one. */
   #noteRun(file: string, reference: Reference, { before }: Bases): void {
     const { published, inventory } = this.toMove;
@@ -173,8 +191,9 @@ class Moving {
       addTo(this.#namedBy, nameOf(address), file);
       return;
     }
-    const target = before === null ? null : resolveIn(address, before, this.toMove.published);
-    if (target?.in === 'site' && target.path !== file) this.#linked.add(target.path);
+    if (before === null || this.#isSeen(folderOf(before), address)) return;
+    const target = resolveIn(address, before, this.toMove.published);
+    if (target.in === 'site' && target.path !== file) this.#linked.add(target.path);
   }
 
   #mayConcern(written: string): boolean {
@@ -239,16 +258,34 @@ class Moving {
   }
 
   /** The address that a reference is to have; null where it leads nowhere in the site, or there as it is written. */
-  #addressFrom({ written, kind, holder }: Reference, { before, after }: Bases): string | null {
+  #addressFrom(reference: Reference, bases: Bases): string | null {
+    const { before, after } = bases;
+    if (before === null || after === null) return null;
+    const isSpecifier = reference.kind === 'module' && reference.holder.syntax === 'script';
+    // Of the document itself more than its folder may be asked for.
+    const start = `${folderOf(before)}\n${folderOf(after)}\n${isSpecifier}`;
+    let known = this.#known.get(start);
+    if (known === undefined) {
+      known = new Map();
+      this.#known.set(start, known);
+    }
+    let address = known.get(reference.written);
+    if (address === undefined) {
+      address = this.#addressAnew(reference.written, isSpecifier, before, after);
+      known.set(detachShared(reference.written), address);
+    }
+    return address;
+  }
+
+  #addressAnew(written: string, isSpecifier: boolean, before: string, after: string): string | null {
     const { published, inventory, isDone } = this.toMove;
     const start = /^[^?#]*/.exec(written)?.[0].trim() ?? '';
-    if (start === '' || before === null || after === null) return null;
+    if (start === '') return null;
     const target = resolveIn(written, before, published);
     if (target.in !== 'site') return null;
     const to = this.#pathAfter(target.path);
     // What leads nowhere stays as it is, as long as its file does.
     if (to === target.path && before === after && locate(inventory, to) === null) return null;
-    const isSpecifier = kind === 'module' && holder.syntax === 'script';
     const trimmed = written.trim();
     const anew = (path: string, base: string) =>
       readdressed({ written: trimmed, path: target.path, to: path, base, isSpecifier, published });
@@ -320,8 +357,7 @@ class Moving {
     const [address] = addresses;
     if (isSure && pages.length > 0 && addresses.size === 1 && address) {
       const bytes = this.toMove.bytesOf(file);
-      const encoding = readFile(file, bytes)?.encoding ?? 'utf-8';
-      this.#rewrite(file, bytes, encoding, reference, address);
+      this.#rewrite(file, bytes, this.#encodingOf(file), reference, address);
       return;
     }
     // Of what is no address of anything nobody needs to know.
@@ -347,8 +383,7 @@ class Moving {
     const after = new Map<string, Uint8Array>();
     for (const [file, edits] of this.#edits) {
       const bytes = bytesOf(file);
-      const encoding = readFile(file, bytes)?.encoding ?? 'utf-8';
-      after.set(file, applyEdits(bytes, edits, encoding, syntaxOf(file)));
+      after.set(file, applyEdits(bytes, edits, this.#encodingOf(file), syntaxOf(file)));
     }
     for (const [path, bytes] of after)
       if (isDone || !this.#paths.has(path)) files.write(this.#placeOf(path), bytes);
@@ -366,7 +401,7 @@ class Moving {
   #unsureSpots(): Unsure[] {
     return this.#unsure.map(({ file, offset, written, target }) => {
       const bytes = this.toMove.bytesOf(file);
-      const { line } = positionsIn(bytes, readFile(file, bytes)?.encoding)(offset);
+      const { line } = positionsIn(bytes, this.#encodingOf(file))(offset);
       return { file: this.#placeOf(file), line, written, target };
     });
   }

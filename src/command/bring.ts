@@ -2,7 +2,14 @@
 
 import { fail } from '../core/errors.ts';
 import { absent } from '../core/judge/rules/absent.ts';
-import { bringFiles, counterpartOf, placedIn, type Source } from '../core/moving/bring.ts';
+import {
+  bringFiles,
+  bringParts,
+  counterpartOf,
+  partsThere,
+  placedIn,
+  type Source,
+} from '../core/moving/bring.ts';
 import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { nearestNames } from '../core/site/near-names.ts';
@@ -36,8 +43,14 @@ export async function bring(paths: readonly string[], raw: object, output: Outpu
     // What a pasted page names lies where it does there.
     const placeOf = missing ? (path: string) => path : placedIn(project.places, other.places);
     const wanted = missing ? await missingIn(project, source) : new Map<string, string>();
-    const named = missing ? [...wanted.keys()] : withLibraries(other, filesNamed(other, source, paths));
-    if (named.length === 0)
+    const known = partsThere(source);
+    const parts = paths.filter((path) => known.has(path) && !other.inventory.files.has(path));
+    const files = paths.filter((path) => !parts.includes(path));
+    const loaded = parts.flatMap((part) => known.get(part) ?? []);
+    const named = missing
+      ? [...wanted.keys()]
+      : withLibraries(other, [...filesNamed(other, source, files), ...loaded]);
+    if (named.length + parts.length === 0)
       return { notes: [], idle: 'Nothing to bring: no reference here names a file that is there.' };
     const brought = await bringFiles(
       project.site,
@@ -45,13 +58,19 @@ export async function bring(paths: readonly string[], raw: object, output: Outpu
       named,
       (path) => wanted.get(path) ?? placeOf(path),
     );
+    const { entry } = project.settings;
+    await bringParts(project.site, source, parts, entry, placeOf);
     const libraries = recordLibraries(project, other, brought.files, placeOf);
     const notes = [`Brought ${count(brought.files.size, 'file')} from ${visible(source.shown)}.`];
+    for (const part of parts)
+      notes.push(
+        `Put the part ${visible(part)} at the end of ${visible(entry)}; copy it to all pages with: cravel parts`,
+      );
     if (libraries.length > 0)
       notes.push(`Recorded in ${SETTINGS_FILE}: ${libraries.map(visible).join(', ')}.`);
     for (const [path, why] of brought.left) notes.push(`Not brought: ${visible(path)}: ${why}.`);
-    const known = shortList(brought.known.map(visible), 5);
-    return { notes, idle: `Nothing to do: all of it is here just like that: ${known}.` };
+    const same = shortList(brought.known.map(visible), 5);
+    return { notes, idle: `Nothing to do: all of it is here just like that: ${same}.` };
   });
 }
 

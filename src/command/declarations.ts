@@ -272,6 +272,7 @@ export const bring = {
   examples: [
     'cravel bring fares.html --from ../old-ferry',
     'cravel bring lib/tideclock css/print.css --from ../old-ferry',
+    'cravel bring footer --from ../old-ferry',
     'cravel bring --missing --from ../old-ferry',
   ],
   options: {

@@ -43,6 +43,13 @@ export async function mend(raw: object, output: Output): Promise<number> {
           files: project.site,
           judge: async (changed) => (await check.lookAtChanges(changed)).site.findings,
           choose: chooser(options, ask),
+          ask: async ({ file, message }, question) => {
+            const { description } = project.settings.blanks;
+            if (file === project.settings.entry && /description/.test(message) && description)
+              return description;
+            const answer = await ask?.text(`${visible(file)}: ${question} (nothing: leave it)`, '');
+            return answer?.trim() || null;
+          },
           isWanted,
           words: { language: languageOf(project) },
         },

@@ -123,6 +123,28 @@ test('what a page lacks is put where it belongs, in the manner of the page', asy
   }
 });
 
+test('what only a person knows is asked, and written as it is said', async () => {
+  const whole = (title: string, more: string) =>
+    `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>${title}</title>${more}<meta name="viewport" content="x"></head><body></body></html>`;
+  const answers = { 'placeholder-title': 'Tides & fares', 'lacks-description': 'All "tides".' };
+  const rows: readonly (readonly [before: string, after: string])[] = [
+    [
+      whole('Untitled', ''),
+      whole('Tides &amp; fares', '<meta name="description" content="All &quot;tides&quot;.">'),
+    ],
+    [
+      whole('Ferry', '<meta name=description content="">'),
+      whole('Ferry', '<meta name="description" content="All &quot;tides&quot;.">'),
+    ],
+  ];
+  for (const [before, after] of rows) {
+    const { site } = await mended({ 'index.html': before }, { answers });
+    assert.equal(decoder.decode(site['index.html']), after);
+    const silent = await mended({ 'index.html': before });
+    assert.equal(decoder.decode(silent.site['index.html']), before);
+  }
+});
+
 test('what a mend brings along is mended as well', async () => {
   const whole = (inHead: string, body: string) =>
     `${head}${about}${inHead}</head><body>${body}</body></html>`;

@@ -121,6 +121,25 @@ test('every change is shown first, made as it was shown, sound afterwards, and t
   }
 });
 
+test('a part comes by its name, its references as they are to be here', (t) => {
+  const folder = temporaryFolder(t, {
+    'site/index.html': `${head('Ferry')}</body>\n</html>\n`,
+    'other/start.html': `${head('Old')}<!-- Part: foot --><footer><img src="img/f.svg" alt=""><a href="start.html">x</a></footer><!-- End of part: foot -->\n</body>`,
+    'other/cravel.yaml': 'entry: start.html\nplaces: { images: img }\n',
+    'other/img/f.svg': image,
+    'site/images/x.svg': image,
+  });
+  const { code, stderr } = cravel(join(folder, 'site'), 'bring', 'foot', '--from', '../other');
+  assert.deepEqual([code, /Put the part foot at the end of index\.html/.test(stderr)], [0, true], stderr);
+  assert.ok(
+    readFileSync(join(folder, 'site/index.html'), 'utf8').includes(
+      '<footer><img src="images/f.svg" alt=""><a href="index.html">x</a></footer><!-- End of part: foot -->\n</body>',
+    ),
+    readFileSync(join(folder, 'site/index.html'), 'utf8'),
+  );
+  assert.equal(cravel(join(folder, 'site'), 'bring', 'foot', '--from', '../other').code, 2);
+});
+
 test('changes are taken back one after the other, and not where somebody has changed a file since', (t) => {
   const folder = temporaryFolder(t, ferry);
   const first = contentOf(folder);

@@ -15,11 +15,13 @@ export interface Mending {
   readonly guesses?: boolean;
   readonly only?: readonly string[];
   readonly language?: string | null;
+  /** What is answered, by rule. */
+  readonly answers?: Readonly<Record<string, string>>;
 }
 
 export async function mended(
   files: Files,
-  { guesses = false, only, language = 'en' }: Mending = {},
+  { guesses = false, only, language = 'en', answers = {} }: Mending = {},
 ): Promise<MendedSite> {
   const content = new Map(Object.entries(files).map(([path, text]) => [path, bytesOf(text)]));
   const site = new ChangedFiles(content.keys(), (path) => content.get(path) as Uint8Array);
@@ -38,6 +40,7 @@ export async function mended(
       },
       choose: (_finding, mends: readonly Mend[]) =>
         Promise.resolve(mends.find(({ sure }) => sure) ?? (guesses ? (mends[0] as Mend) : null)),
+      ask: (finding) => Promise.resolve(answers[finding.rule] ?? null),
       isWanted: ({ rule, grade }) => only === undefined || only.includes(rule) || only.includes(grade),
       words: { language },
     },

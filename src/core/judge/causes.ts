@@ -75,12 +75,18 @@ export function commandFor(findings: Cause['findings']): string | null {
   const next = nextOf(first);
   const isAlike = findings.every((finding) => nextOf(finding) === next);
   if (isAlike && next !== null) return next;
-  return findings.every(({ mends }) => mends.length > 0) ? `cravel mend --guesses --only ${rule}` : null;
+  const isGuessed = (finding: Finding) => finding.mends.length > 0 || isAsked(finding);
+  return findings.every(isGuessed) ? `cravel mend --guesses --only ${rule}` : null;
 }
 
 function isSurelyMended(finding: Finding): boolean {
   const [first] = finding.mends;
-  return first === undefined ? isSettled(finding) : first.sure;
+  return first === undefined ? isSettled(finding) && !isAsked(finding) : first.sure;
+}
+
+/** True for a finding that takes a person's answer. */
+function isAsked({ rule }: Finding): boolean {
+  return ruleNamed(rule)?.asks !== undefined;
 }
 
 /** True for a finding that its rule settles when it is to be mended. */

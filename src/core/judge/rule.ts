@@ -34,6 +34,8 @@ export interface ToSettle {
   readonly tags: Tags;
   /** The language of the site's pages; null where they do not agree on one. */
   readonly language: string | null;
+  /** What somebody said when asked; null where nobody was, or had nothing to say. */
+  readonly answer: string | null;
 }
 
 /** A change to the file that a finding stands in; of a page places are those of its text. */
@@ -65,6 +67,8 @@ export interface RuleFacts {
    * not to be told.
    */
   readonly settle?: (what: ToSettle) => PageSettlement | null;
+  /** What only a person knows, as a question: settled with the answer. */
+  readonly asks?: string;
   /** Of what is put in at one place that of a lower rank stands in front; 0 unless said. */
   readonly rank?: number;
   /** Whether a finding is settled so, as far as it tells by itself; unless said, each is. */

@@ -21,6 +21,8 @@ export interface ToMend {
   judge(changed: ReadonlySet<string>): Promise<readonly Finding[]>;
   /** Of a finding that is to be mended, which of its mends is; null for none. */
   choose(finding: Finding, mends: readonly Mend[]): Promise<Mend | null>;
+  /** What somebody answers to a question on a finding; null where there is no answer. */
+  ask(finding: Finding, question: string): Promise<string | null>;
   /** Findings that are to be mended. */
   isWanted(finding: Finding): boolean;
   readonly words: SiteWords;
@@ -62,6 +64,8 @@ class Mending {
   readonly #withheld = new Map<string, Withheld>();
   /** What was chosen, by finding and by what was proposed: nobody is asked twice. */
   readonly #answers = new Map<string, Mend | null>();
+  /** What somebody said. */
+  readonly #said = new Map<string, string | null>();
   #done: Chosen[] = [];
   #now: readonly Finding[];
 
@@ -94,7 +98,7 @@ class Mending {
   #open(): Finding[] {
     const { isWanted, files, words } = this.toMend;
     const wanted = this.#now.filter((finding) => isMendable(finding) && isWanted(finding));
-    const proposals = proposalsFor(wanted, files, words);
+    const proposals = proposalsFor(wanted, files, words, this.#answerTo);
     return wanted.filter((finding, index) =>
       proposals[index]?.some((mend) => !this.#withheld.has(withheldKey(finding, mend))),
     );
@@ -135,11 +139,21 @@ class Mending {
     });
   }
 
+  async #ask(finding: Finding): Promise<void> {
+    const question = ruleNamed(finding.rule)?.asks;
+    const key = keyOf(finding);
+    if (question === undefined || this.#said.has(key)) return;
+    this.#said.set(key, await this.toMend.ask(finding, question));
+  }
+
+  readonly #answerTo = (finding: Finding): string | null => this.#said.get(keyOf(finding)) ?? null;
+
   /** The mends that are made together: none of their edits meets one of another. */
   async #choose(): Promise<Chosen[]> {
     const { isWanted, files, words, choose } = this.toMend;
     const wanted = this.#now.filter((finding) => isMendable(finding) && isWanted(finding));
-    const proposals = proposalsFor(wanted, files, words);
+    for (const finding of wanted) await this.#ask(finding);
+    const proposals = proposalsFor(wanted, files, words, this.#answerTo);
     const chosen: Chosen[] = [];
     const taken = new Edited();
     for (const [index, finding] of wanted.entries()) {

@@ -21,6 +21,7 @@ export function proposalsFor(
   findings: readonly Finding[],
   files: Pick<Files, 'has' | 'read'>,
   { language }: SiteWords,
+  answerTo: (finding: Finding) => string | null = () => null,
 ): (readonly Mend[])[] {
   const all: (readonly Mend[])[] = findings.map(({ mends }) => mends.filter(({ edits }) => edits.length > 0));
   const byPage = new Map<string, number[]>();
@@ -40,7 +41,8 @@ export function proposalsFor(
     const tags = tagsOf(page, true);
     for (const index of indexes) {
       const finding = findings[index] as Finding;
-      const settlement = ruleNamed(finding.rule)?.settle?.({ finding, tags, language }) ?? null;
+      const settlement =
+        ruleNamed(finding.rule)?.settle?.({ finding, tags, language, answer: answerTo(finding) }) ?? null;
       if (settlement === null) continue;
       all[index] = [inFile(file, settlement, (offset) => page.offsetInFile(offset))];
     }

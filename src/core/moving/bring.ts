@@ -2,6 +2,10 @@
 
 import { areEqual, ChangedFiles, type Files } from '../change/files.ts';
 import { fail } from '../errors.ts';
+import { beforeEnd } from '../page/manner.ts';
+import { openPage } from '../page/page.ts';
+import { partsOf } from '../page/parts.ts';
+import { tagsOf } from '../page/tags.ts';
 import { isLoaded } from '../read/loaded.ts';
 import { isPage, readFile } from '../read/read.ts';
 import { locate } from '../resolve/locate.ts';
@@ -155,6 +159,59 @@ function closureOf(
 function foundAt(inventory: Inventory, address: string, base: string | null): string | null {
   const target = address.trim() === '' ? null : resolve(address, base);
   return target?.in === 'site' ? locate(inventory, target.path) : null;
+}
+
+/** The parts that the entry page of the other project marks, each with the files that it loads. */
+export function partsThere({ inventory, entry, bytesOf }: Source): ReadonlyMap<string, readonly string[]> {
+  if (!inventory.files.has(entry)) return new Map();
+  const page = openPage(entry, new Uint8Array(bytesOf(entry)));
+  const loads = page.reading.references.filter(isLoaded);
+  return new Map(
+    partsOf(page).map(({ name, innerStart, innerEnd }) => {
+      const own = loads.filter(({ offset }) => offset >= innerStart && offset < innerEnd);
+      return [
+        name,
+        own.flatMap(({ written }) => foundAt(inventory, written.replace(/[?#].*$/s, ''), page.base) ?? []),
+      ];
+    }),
+  );
+}
+
+/** Puts parts of the other entry page at the end of this one's body, their references written anew. */
+export async function bringParts(
+  files: Files,
+  source: Source,
+  names: readonly string[],
+  own: string,
+  placeOf: (path: string) => string,
+): Promise<void> {
+  const { entry, bytesOf } = source;
+  if (names.length === 0) return;
+  if (!files.has(own)) throw fail('no-entry-page', own);
+  const scratch = new ChangedFiles([entry], (path) => new Uint8Array(bytesOf(path)));
+  await moveFiles({
+    files: scratch,
+    inventory: makeInventory([entry]),
+    published: null,
+    entry,
+    renaming: { of: (path) => (path === entry ? own : placeOf(path)) },
+    bytesOf,
+    marksOf: () => undefined,
+    isDone: false,
+  });
+  const there = openPage(own, scratch.read(own));
+  for (const name of names) {
+    const page = openPage(own, files.read(own));
+    const part = partsOf(there).find((one) => one.name === name);
+    if (partsOf(page).some((one) => one.name === name)) throw fail('part-there', name);
+    if (part === undefined) continue;
+    const tags = tagsOf(page);
+    const body = tags.first('body');
+    const end = body === null ? null : beforeEnd(tags, body);
+    const text = there.text(part.start, part.end);
+    const at = end?.at ?? page.source.bytes.length;
+    files.write(own, page.edited([{ start: at, end: at, text: `${end?.lead ?? page.newline}${text}` }]));
+  }
 }
 
 /** The file of another project that a missing one may be: at the same place, else the only one of its name. */

@@ -1,4 +1,6 @@
 /** placeholder-title: a title that says nothing of the page. */
+import { atHeadEnd } from '../../page/head.ts';
+import { escapeMarkup } from '../../page/page.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -13,6 +15,16 @@ export const placeholderTitle: PageRule = {
   wrong: '<title>Document</title>',
   right: '<title>Timetable · Gullhaven Ferry</title>',
   cause: 'rule',
+  asks: 'The title of this page',
+  settle({ tags, answer }) {
+    if (answer === null) return null;
+    const text = escapeMarkup(answer);
+    const title = tags.elements.find(({ name, region }) => name === 'title' && region === 'head');
+    if (title === undefined)
+      return { sure: true, title: 'write a title', edits: [atHeadEnd(tags, `<title>${text}</title>`)] };
+    const end = title.endTag?.start ?? title.startTag.end;
+    return { sure: true, title: `write ${answer}`, edits: [{ start: title.startTag.end, end, text }] };
+  },
   judgePage({ page }) {
     const { title } = page;
     const text = title?.text.trim() ?? '';

@@ -27,10 +27,10 @@ const terminals: readonly Terminal[] = [
     typed: ['cravel scaffold gullhaven-ferry', 'cravel check gullhaven-ferry'],
     answers: ['', 'Gullhaven Ferry', 'Over to the island, every hour.', 'timetable,piers/north', 'y'],
   },
-  { name: 'starters', typed: ['cravel starters show pages'] },
   {
-    name: 'keep',
+    name: 'starters',
     typed: [
+      'cravel starters show pages | head -16',
       'cravel keep sound small-line --blank "Gullhaven Ferry=title" --summary "A small line with two piers"',
     ],
   },
@@ -72,6 +72,26 @@ const terminals: readonly Terminal[] = [
   },
   { name: 'check', typed: ['cravel check mistaken --most 5'] },
   {
+    name: 'mend',
+    typed: [
+      'cd mistaken',
+      'cravel mend --only beyond-site --dry-run',
+      'cravel mend',
+      'cravel check | tail -8',
+    ],
+  },
+  {
+    name: 'move',
+    typed: [
+      'cd sound',
+      'cravel move piers docks/piers',
+      'cravel move images/crossing.svg images/boat.svg',
+      'cravel remove docks/piers/south.html',
+      'cravel undo --list',
+      'cravel undo',
+    ],
+  },
+  {
     name: 'loads',
     typed: [
       'cd sound',
@@ -80,8 +100,7 @@ const terminals: readonly Terminal[] = [
       'cravel who images/waves.svg',
     ],
   },
-  { name: 'demo', typed: ['cravel demo try-cravel | head -45'] },
-  { name: 'help', typed: ['cravel --help', 'cravel wire --help | head -15'] },
+  { name: 'demo', typed: ['cravel demo try-cravel | tail -40'] },
 ];
 
 const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];

@@ -88,6 +88,41 @@ export const rows: readonly Row[] = [
       ['check', '--most', 'all'],
     ],
   })),
+  ...[small, windowsLines].map((files) => ({
+    files: {
+      ...files,
+      'piers/south.html': `${files['piers/north.html']}<style>\nb { color: red }\n</style>`,
+    },
+    calls: [
+      ['mend', '--dry-run'],
+      ['mend'],
+      ['move', 'images', 'pictures', '--dry-run'],
+      ['move', 'images', 'pictures'],
+      ['move', '{css/tide.css}', '{css/Tide.css}'],
+      ['move', '{piers/north.html}', '{piers/deep/}'],
+      ['check', '--most', 'all'],
+      ['lift', '{piers/south.html:14}'],
+      ['remove', '{css/Tide.css}'],
+      ['move', '--safe-names'],
+      ['move', 'piers', 'Piers'],
+      ['check', '--most', 'all'],
+      ['move', 'index.html', '{../index.html}'],
+      ['undo', '--finish'],
+    ],
+  })),
+  {
+    files: small,
+    calls: [
+      ['move', '{css/tide.css}', '{css/Tide.css}'],
+      ['undo'],
+      ['mend'],
+      ['move', 'images', 'Images'],
+      ['undo'],
+      ['undo'],
+      ['undo'],
+      ['check', '--most', 'all'],
+    ],
+  },
   ...['../tide.zip', '../tide.tgz', '{../unpacked/tideclock-2.3.1}'].map((source) => ({
     files: Object.fromEntries(Object.entries(small).map(([path, text]) => [`site/${path}`, text])),
     calls: [

@@ -340,6 +340,7 @@ function plain(text: string, folder: string): string {
       index === 0 ? part : part.replace(/^[^\s"'<>:]*/, (way) => way.replaceAll('\\', '/')),
     )
     .join('<folder>')
+    .replace(/begun \d{4}-\d\d-\d\d \d\d:\d\d/g, 'begun <then>')
     .replaceAll(`${LOCAL}\\`, '<folder>/data/cravel/')
     .replace(/<folder>\/data\/cravel\/[^\s"'<>:]*/g, (way) => way.replaceAll('\\', '/'));
 }

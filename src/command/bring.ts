@@ -14,7 +14,7 @@ import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { ProjectCheck } from '../disk/check.ts';
-import { below, pointedTo, shownFromHere } from '../disk/disk-path.ts';
+import { below, pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { FileReader } from '../disk/reader.ts';
 import { visible } from '../show/escape.ts';
@@ -31,7 +31,7 @@ export async function bring(paths: readonly string[], raw: object, output: Outpu
   if (missing ? paths.length > 0 : paths.length === 0) throw fail('bring-what');
   const other = await openProject(pointedTo(from, workFolder(dir)));
   const title = ['bring', missing ? '--missing' : '', ...paths, '--from', from].filter((word) => word !== '');
-  return changeProject(options, title.join(' '), output, async (project) => {
+  return changeProject(options, withSlashes(title.join(' ')), output, async (project) => {
     const reader = new FileReader();
     const source: Source = {
       shown: shownFromHere(other.root),

@@ -4,6 +4,7 @@ import { fail } from '../core/errors.ts';
 import { liftCode, type Piece } from '../core/moving/lift.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { nearestNames } from '../core/site/near-names.ts';
+import { withSlashes } from '../disk/disk-path.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
 import { lift as declaration } from './declarations.ts';
@@ -19,7 +20,7 @@ const LEAST_BYTES = 200;
 
 export async function lift(spots: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  return changeProject(options, ['lift', ...spots].join(' '), output, (project) => {
+  return changeProject(options, withSlashes(['lift', ...spots].join(' ')), output, (project) => {
     const { site, places, settings } = project;
     const pages = project.pages();
     const named = spots.map((spot) => {

@@ -10,7 +10,7 @@ import { globMatcher, isGlob } from '../core/site/globs.ts';
 import { makeInventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { safePaths } from '../core/site/odd-names.ts';
-import { below } from '../disk/disk-path.ts';
+import { below, withSlashes } from '../disk/disk-path.ts';
 import { besideIn, checkPair, marksOf, type Pair, pairsFor, readWhole } from '../disk/moving.ts';
 import type { Project } from '../disk/project.ts';
 import { FileReader } from '../disk/reader.ts';
@@ -28,7 +28,7 @@ export async function move(paths: readonly string[], raw: object, output: Output
   if (options.safeNames ? paths.length > 0 : paths.length < 2)
     throw fail(options.safeNames ? 'move-names-itself' : 'move-where');
   const words = [options.safeNames && '--safe-names', options.already && '--already', ...paths];
-  const title = ['move', ...words.filter((word) => word !== false)].join(' ');
+  const title = withSlashes(['move', ...words.filter((word) => word !== false)].join(' '));
   return changeProject(options, title, output, async (project) => {
     const pairs = options.safeNames
       ? safePaths(project.inventory, project.places)

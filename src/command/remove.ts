@@ -4,7 +4,7 @@ import { fail } from '../core/errors.ts';
 import { removeFiles, type Shown } from '../core/moving/remove.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { nearestNames } from '../core/site/near-names.ts';
-import { below } from '../disk/disk-path.ts';
+import { below, withSlashes } from '../disk/disk-path.ts';
 import type { Project } from '../disk/project.ts';
 import { FileReader } from '../disk/reader.ts';
 import { visible } from '../show/escape.ts';
@@ -16,7 +16,7 @@ import { changeProject } from './project-change.ts';
 
 export async function remove(paths: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  return changeProject(options, `remove ${paths.join(' ')}`, output, (project) => {
+  return changeProject(options, withSlashes(`remove ${paths.join(' ')}`), output, (project) => {
     const { root, prefix, site, inventory, settings } = project;
     const gone = new Set(paths.flatMap((path) => namedFiles(project, path)));
     const reader = new FileReader();

@@ -157,10 +157,11 @@ async function commitInto(
     title,
     begun: new Date().toISOString(),
     files: targets.map(
-      ({ path, file: { before, after } }): Entry => ({
+      ({ path, file: { before, after, from } }): Entry => ({
         path,
         before: before && hashOf(before),
         after: after && hashOf(after),
+        ...(from === undefined ? {} : { from }),
       }),
     ),
     folders: missingFolders(inside, [...folders, ...targets.map(({ path }) => folderOf(path))]),

@@ -85,6 +85,9 @@ function makeClaim(workshop: DiskPath, name: string, file: DiskPath): boolean {
     return true;
   } catch (error) {
     if ((error as NodeJS.ErrnoException).code === 'ENOENT') return false;
+    // A disk that is full has room for a folder and for nothing in it.
+    rmSync(beside, { force: true });
+    removeIfEmpty(workshop);
     throw error;
   }
 }

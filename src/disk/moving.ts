@@ -20,7 +20,7 @@ export function marksOf(root: DiskPath, path: string): OwnMarks {
 }
 
 /** True for a folder of the site that is there. */
-export function isFolderThere({ root, prefix }: Project, path: string): boolean {
+function isFolderThere({ root, prefix }: Project, path: string): boolean {
   return statOrNull(below(root, prefix + path.replace(/\/$/, '')))?.isDirectory() === true;
 }
 

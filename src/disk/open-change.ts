@@ -38,6 +38,8 @@ export interface Entry {
   readonly path: string;
   readonly before: string | null;
   readonly after: string | null;
+  /** Where a file that comes lay before, from the project's folder. */
+  readonly from?: string;
 }
 
 export interface Manifest {

@@ -27,6 +27,7 @@ import { removeIfEmpty, WORKSHOP } from './lock.ts';
 import { readManifest } from './manifest.ts';
 import { close, hashAt, MANIFEST, type Manifest, OPEN, oldName } from './open-change.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
+import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 const PART = 'part-';
@@ -67,7 +68,7 @@ export async function keepOpenChange(root: DiskPath, most: number): Promise<stri
     return null;
   } catch (error) {
     if (lstatOrNull(open) === null) return null;
-    return (error as Error).message;
+    return reasonOf(error);
   }
 }
 
@@ -78,23 +79,30 @@ async function moveFolder(open: DiskPath, place: DiskPath, folder: DiskPath): Pr
     if ((error as NodeJS.ErrnoException).code !== 'EXDEV') throw error;
     // On another disk: a copy, then the change is closed.
     const part = below(folder, PART + uniqueName());
-    mkdirSync(part);
-    const names = readdirSync(open);
-    await makeFiles(
-      names.map((name) => ({
-        path: below(part, name),
-        bytes: readFileSync(below(open, name)),
-        like: lstatSync(below(open, name)),
-      })),
-    );
-    syncFolder(part);
-    renameSync(part, place);
+    try {
+      mkdirSync(part);
+      await copyInto(open, part);
+      renameSync(part, place);
+    } catch (failure) {
+      rmSync(part, { recursive: true, force: true });
+      throw failure;
+    }
     syncFolder(folder);
     close(around(open));
     return;
   }
   syncFolder(folder);
   syncFolder(around(open));
+}
+
+async function copyInto(open: DiskPath, part: DiskPath): Promise<void> {
+  const copies = readdirSync(open).map((name) => ({
+    path: below(part, name),
+    bytes: readFileSync(below(open, name)),
+    like: lstatSync(below(open, name)),
+  }));
+  await makeFiles(copies);
+  syncFolder(part);
 }
 
 /** Takes away what runs left that did not come to their end. */
@@ -154,12 +162,17 @@ export function changedSince(root: DiskPath, { files }: PastChange): string[] {
 
 /** What takes a past change back. Throws a `CravelError` where what it replaced is no longer what it was. */
 export function reverseOf(root: DiskPath, { files, place }: PastChange): FileChange[] {
+  const goneTo = new Map(
+    files.flatMap(({ path, from }) => (from === undefined ? [] : [[from, path] as const])),
+  );
   return files.map(({ path, before, after }, index): FileChange => {
     const old = below(place, oldName(index));
     if (before !== null && hashAt(old) !== before) throw fail('bad-change', below(place, MANIFEST));
     const now = after === null ? null : readFileSync(below(root, path));
     if (before === null) return { path, before: now, after: null };
-    return { path, before: now, after: readFileSync(old), like: marksOf(old) };
+    const back = now === null ? goneTo.get(path) : undefined;
+    const from = back === undefined ? {} : { from: back };
+    return { path, before: now, after: readFileSync(old), like: marksOf(old), ...from };
   });
 }
 

@@ -20,11 +20,11 @@ async function failuresOf(site: string): Promise<string[]> {
   const found = new Set<string>();
   const page = await newPage({ viewport: { width: 1280, height: 4000 }, deviceScaleFactor: 2 });
   page.on('response', (response) => {
-    if (response.status() !== 200) found.add(new URL(response.url()).pathname);
+    if (response.status() >= 400) found.add(new URL(response.url()).pathname);
   });
   page.on('pageerror', ({ message }) => found.add(message));
   for (const path of below(site).filter((one) => one.endsWith('.html')))
-    await page.goto(server.address + path, { waitUntil: 'networkidle' });
+    await page.goto(server.address + path, { waitUntil: 'load' });
   await page.close();
   server.close();
   return [...found].sort();

@@ -29,7 +29,7 @@ export interface NextStep {
 }
 
 /** A page with a finding that is to be settled, and what its site says of its like. */
-export interface ToSettle {
+interface ToSettle {
   readonly finding: Finding;
   readonly tags: Tags;
   /** The language of the site's pages; null where they do not agree on one. */

@@ -1,7 +1,7 @@
 /** Lines of files, for reports that show them. */
 
-import { decoderFor, sniffEncoding } from '../core/read/encoding.ts';
-import { isPage } from '../core/read/read.ts';
+import { decoderFor } from '../core/read/encoding.ts';
+import { encodingOf } from '../core/read/written-as.ts';
 import { below, type DiskPath } from './disk-path.ts';
 import { readFileSync } from './fs.ts';
 
@@ -21,8 +21,7 @@ export function linesOf(root: DiskPath): (file: string, line: number) => string 
 function read(path: DiskPath, file: string): string[] {
   try {
     const bytes = readFileSync(path);
-    const format = isPage(file) ? 'html' : file.endsWith('.css') ? 'css' : 'other';
-    const text = decoderFor(sniffEncoding(bytes, format)).decode(bytes);
+    const text = decoderFor(encodingOf(file, bytes)).decode(bytes);
     return text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/);
   } catch {
     return [];

@@ -1,9 +1,9 @@
 /** A change as a unified diff. */
 import { createTwoFilesPatch, FILE_HEADERS_ONLY } from 'diff';
 import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
-import { decoderFor, type Format, sniffEncoding } from '../core/read/encoding.ts';
-import { isBinary, isMarkup, isPageName } from '../core/site/formats.ts';
-import { extensionOf } from '../core/site/inventory.ts';
+import { decoderFor } from '../core/read/encoding.ts';
+import { encodingOf } from '../core/read/written-as.ts';
+import { isBinary } from '../core/site/formats.ts';
 import { visible } from './escape.ts';
 import { count, type Paint } from './paint.ts';
 
@@ -92,15 +92,7 @@ function isLong(text: string): boolean {
 function textOf(path: string, bytes: Uint8Array | null): string | null {
   if (bytes === null) return '';
   if (isBinary(path)) return null;
-  const extension = extensionOf(path);
-  const format: Format = isPageName(path)
-    ? 'html'
-    : extension === 'css'
-      ? 'css'
-      : isMarkup(path)
-        ? 'xml'
-        : 'other';
-  const encoding = sniffEncoding(bytes, format);
+  const encoding = encodingOf(path, bytes);
   if (!encoding.startsWith('utf-16') && bytes.subarray(0, 8192).includes(0)) return null;
   return decoderFor(encoding).decode(bytes);
 }

@@ -2,23 +2,22 @@
 
 import { applyEdits, type Edit } from '../change/edit.ts';
 import type { Files, OwnMarks } from '../change/files.ts';
-import { isBareSpecifier, isWorker } from '../check/judged.ts';
-import { addTo, pushTo } from '../group-by.ts';
-import { syntaxOf } from '../mending/mending.ts';
-import { openPage } from '../page/page.ts';
-import { tagsOf } from '../page/tags.ts';
+import { isBareSpecifier } from '../check/judged.ts';
+import { pushTo } from '../group-by.ts';
 import { detachReference, detachShared } from '../read/detach.ts';
 import { holderOf } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Hint, Reading, Reference } from '../read/reading.ts';
+import { syntaxOf } from '../read/written-as.ts';
 import { locate } from '../resolve/locate.ts';
 import { type Published, resolveIn } from '../resolve/published.ts';
 import { baseAddress } from '../resolve/resolve.ts';
 import { INDEX } from '../site/formats.ts';
 import { folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { addressEdit } from './address-edit.ts';
-import { Runs } from './links.ts';
+import { baseReference } from './base-reference.ts';
+import { Links } from './links.ts';
 import { readdressed } from './readdress.ts';
 import { type Renaming } from './renaming.ts';
 
@@ -82,13 +81,9 @@ interface Waiting {
 class Moving {
   readonly #paths = new Map<string, string>();
   readonly #movedNames = new Set<string>();
-  readonly #runs = new Runs();
+  readonly #links: Links;
   readonly #basesOf = new Map<string, Bases>();
   readonly #waiting: Waiting[] = [];
-  /** Files that ways lead to; and by name, what scripts and attributes name, with the files that do. */
-  readonly #linked = new Set<string>();
-  readonly #seenIn = new Map<string, Set<string>>();
-  readonly #namedBy = new Map<string, Set<string>>();
   readonly #edits = new Map<string, Edit[]>();
   /** Of files in another encoding than UTF-8. */
   readonly #encodings = new Map<string, string>();
@@ -99,7 +94,8 @@ class Moving {
   #references = 0;
 
   constructor(readonly toMove: ToMove) {
-    const { inventory, renaming } = toMove;
+    const { inventory, renaming, published } = toMove;
+    this.#links = new Links(inventory, published);
     for (const path of inventory.files) {
       const to = renaming.of(path);
       if (to === path || inventory.aliases.has(path)) continue;
@@ -148,52 +144,21 @@ class Moving {
     for (const reference of reading.references) {
       if (isBareSpecifier(reference)) continue;
       const { written } = reference;
-      if (reference.from === 'file' || page !== null) this.#noteRun(file, reference, bases);
+      if (reference.from === 'file' || page !== null) this.#links.noteRun(file, reference, bases.before);
       const startsElsewhere = (reference.from !== 'file' && page === null) || isPiece;
       if (startsElsewhere) {
         this.#waiting.push({ file, reference: detachReference(reference), isSure: true, isInPiece: isPiece });
-        if (isPiece) this.#noteLink(file, reference, bases);
-        else addTo(this.#namedBy, nameOf(reference.written), file);
+        if (isPiece) this.#links.note(file, reference, bases.before);
+        else this.#links.noteName(file, reference.written);
         continue;
       }
-      this.#noteLink(file, reference, bases);
+      this.#links.note(file, reference, bases.before);
       // Most references of a site have nothing to do with what moves.
       if (!hasMoved && !this.#mayConcern(written)) continue;
       const address = this.#addressFrom(reference, bases);
       if (address !== null) this.#rewrite(file, bytes, reading.encoding, reference, address);
     }
     for (const hint of reading.hints) this.#takeHint(file, hint);
-  }
-
-  /** False the first time that a folder's files have an address. */
-  #isSeen(folder: string, address: string): boolean {
-    const seen = this.#seenIn.get(folder) ?? new Set();
-    if (seen.size === 0) this.#seenIn.set(folder, seen);
-    const before = seen.size;
-    return seen.add(address).size === before;
-  }
-
-  /** A page, or a script, that runs another one. */
-  #noteRun(file: string, reference: Reference, { before }: Bases): void {
-    const { published, inventory } = this.toMove;
-    const { kind, written } = reference;
-    if (before === null || (kind !== 'script' && kind !== 'module' && !isWorker(reference))) return;
-    const target = resolveIn(written.replace(/#.*$/s, ''), before, published);
-    const found = target.in === 'site' ? locate(inventory, target.path) : null;
-    if (found !== null) this.#runs.add(file, found);
-  }
-
-  /** Whatever a way leads to is a page; what is asked for otherwise may be a piece. */
-  #noteLink(file: string, { kind, written }: Reference, { before }: Bases): void {
-    const address = written.replace(/[?#].*$/s, '');
-    if (!isPage(address)) return;
-    if (kind !== 'page' && kind !== 'frame' && kind !== 'anchor') {
-      addTo(this.#namedBy, nameOf(address), file);
-      return;
-    }
-    if (before === null || this.#isSeen(folderOf(before), address)) return;
-    const target = resolveIn(address, before, this.toMove.published);
-    if (target.in === 'site' && target.path !== file) this.#linked.add(target.path);
   }
 
   #mayConcern(written: string): boolean {
@@ -204,57 +169,27 @@ class Moving {
   }
 
   #basesFor(file: string, bytes: Uint8Array, reading: Reading): Bases {
-    const { renaming } = this.toMove;
+    const { renaming, published } = this.toMove;
     const before = baseAddress(file, reading.base);
     if (reading.base === null) return { before, after: renaming.of(file) };
     if (before === null) return { before, after: null };
     const after = renaming.of(before);
-    this.#takeBase(file, bytes, reading, { before, after });
-    return { before, after };
-  }
-
-  /** What the `base` element itself says. */
-  #takeBase(file: string, bytes: Uint8Array, { encoding, base }: Reading, bases: Bases): void {
-    const { renaming, published } = this.toMove;
-    const written = base as string;
+    const base = baseReference(file, bytes);
     const own = renaming.of(file);
-    const still = resolveIn(written, own, published);
-    const { before, after } = bases;
-    if (before === null || after === null || (still.in === 'site' && still.path === after)) return;
-    const page = openPage(file, bytes);
-    const element = tagsOf(page, true).elements.find(
-      (one) => one.name === 'base' && one.attribute('href') !== null,
-    );
-    const range = element?.rangeOf('href') ?? null;
-    if (range === null) return;
-    const address = readdressed({
-      written,
-      path: before,
-      to: after,
-      base: own,
-      isSpecifier: false,
-      published,
-    });
-    const [, lead = '', value = ''] =
-      /^([^=]*=\s*["']?)([^"'>]*)/s.exec(page.text(range.start, range.end)) ?? [];
-    const start = range.start + new TextEncoder().encode(lead).length;
-    const end = start + new TextEncoder().encode(value).length;
-    const offset = page.offsetInFile(start);
-    this.#rewrite(
-      file,
-      bytes,
-      encoding,
-      {
-        kind: 'page',
-        holder: holderOf('markup', 'base', 'href'),
-        offset,
-        length: page.offsetInFile(end) - offset,
-        written: value,
-        from: 'file',
-        standing: null,
-      },
-      address,
-    );
+    const still = base && resolveIn(base.written, own, published);
+    if (base !== null && still !== null && (still.in !== 'site' || still.path !== after)) {
+      const { written } = base;
+      const address = readdressed({
+        written,
+        path: before,
+        to: after,
+        base: own,
+        isSpecifier: false,
+        published,
+      });
+      this.#rewrite(file, bytes, reading.encoding, base, address);
+    }
+    return { before, after };
   }
 
   /** The address that a reference is to have; null where it leads nowhere in the site, or there as it is written. */
@@ -328,7 +263,7 @@ class Moving {
   /** Strings that may be addresses of what moves. */
   #takeHint(file: string, hint: Hint): void {
     const { written, offset, length } = hint;
-    if (isPage(written)) addTo(this.#namedBy, nameOf(written), file);
+    if (isPage(written)) this.#links.noteName(file, written);
     if (hint.use === 'piece' || !this.#mayConcern(written)) return;
     const holder = holderOf('script', '', 'string');
     const reference: Reference = {
@@ -346,9 +281,7 @@ class Moving {
   /** What starts from the pages that run a script is written anew where that is right for all of them. */
   #settle({ file, reference, isSure, isInPiece }: Waiting): void {
     const { entry } = this.toMove;
-    const putInBy = isInPiece && !this.#linked.has(file) ? [...(this.#namedBy.get(nameOf(file)) ?? [])] : [];
-    const starting = putInBy.length > 0 ? putInBy : [file];
-    const pages = starting.flatMap((one) => (isPage(one) ? one : this.#runs.pagesOf(one, isPage)));
+    const pages = this.#links.startsOf(file, isInPiece);
     const starts = pages.length > 0 ? pages : [file, entry];
     const bases = starts.map((page) => this.#basesOf.get(page) ?? this.#plainBases(page));
     const addresses = new Set(bases.map((one) => this.#addressFrom(reference, one)));

@@ -3,7 +3,6 @@
 import { oneCharacterAByte } from '../bytes.ts';
 import { applyEdits, type Edit } from '../change/edit.ts';
 import type { Files } from '../change/files.ts';
-import { encodingOf, syntaxOf } from '../mending/mending.ts';
 import { type Outlined, outlineOf } from '../page/outline.ts';
 import { openPage } from '../page/page.ts';
 import { removals } from '../page/removal.ts';
@@ -11,6 +10,7 @@ import type { Range } from '../page/tags.ts';
 import { positionsIn } from '../read/lines.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
+import { encodingOf, syntaxOf } from '../read/written-as.ts';
 import { locate } from '../resolve/locate.ts';
 import { type Published, resolveIn } from '../resolve/published.ts';
 import { baseAddress } from '../resolve/resolve.ts';

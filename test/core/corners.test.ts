@@ -616,8 +616,16 @@ test('each rule speaks on its side of every corner, and on no other', () => {
     ],
     [
       'inline-code',
-      [body(`<script>${'a'.repeat(4001)}</script>`), head(`<style>${'a'.repeat(4001)}</style>`)],
-      [body(`<script>${'a'.repeat(4000)}</script>`), head(`<style>${'a'.repeat(4000)}</style>`)],
+      [
+        body(`<script>${'a'.repeat(4001)}</script>`),
+        head(`<style>${'a'.repeat(4001)}</style>`),
+        body(`<script>${'a\n'.repeat(60)}</script>`),
+      ],
+      [
+        body(`<script>${'a'.repeat(4000)}</script>`),
+        head(`<style>${'a'.repeat(4000)}</style>`),
+        body(`<script>${'a\n'.repeat(59)}</script>`),
+      ],
     ],
     [
       'file-name',

@@ -317,28 +317,50 @@ async function carryOut(
     mkdirSync(below(inside, folder));
     touched.add(around(below(inside, folder)));
   };
-  const inOrder = [...targets.entries()].sort(([, a], [, b]) => rank(a) - rank(b));
-  for (const [step, [index, target]] of inOrder.entries()) {
-    if (step % AT_A_TIME === 0) await setImmediate();
-    const { path, file } = target;
-    const place = below(inside, path);
-    make(folderOf(path));
-    withinFolder(around(place), file.path, (folder) => {
-      const exact = below(folder, basename(place));
-      verify(exact, target);
-      put(exact, file, below(open, newName(index)));
+  const inOrder = [...targets.entries()].sort(
+    ([, a], [, b]) => rank(a) - rank(b) || compare(folderOf(a.path), folderOf(b.path)),
+  );
+  for (const group of groupsOf(inOrder)) {
+    await setImmediate();
+    const [[, { path: first, file }]] = group as [(typeof group)[number]];
+    make(folderOf(first));
+    const parent = around(below(inside, first));
+    withinFolder(parent, file.path, (folder) => {
+      for (const [index, target] of group) {
+        const exact = below(folder, basename(below(inside, target.path)));
+        verify(exact, target);
+        put(exact, target.file, below(open, newName(index)));
+      }
     });
-    touched.add(around(place));
+    touched.add(parent);
     if (file.after !== null) continue;
-    removeEmptyFolders(inside, folderOf(path));
+    removeEmptyFolders(inside, folderOf(first));
     // Where the folder went, too, the one around it tells.
-    for (let folder = path; folder !== ''; ) {
+    for (let folder = first; folder !== ''; ) {
       folder = folderOf(folder.slice(0, -1));
       touched.add(below(inside, folder));
     }
   }
   for (const folder of folders) make(folder);
   await syncFolders(touched);
+}
+
+/** Files of one folder that go one way, a few at once: the folder is looked at once for them. */
+function groupsOf(all: readonly (readonly [number, Target])[]): (readonly [number, Target])[][] {
+  const groups: (readonly [number, Target])[][] = [];
+  for (const one of all) {
+    const group = groups.at(-1);
+    const [, last] = group?.at(-1) ?? [];
+    const isAlike =
+      last !== undefined && rank(last) === rank(one[1]) && folderOf(last.path) === folderOf(one[1].path);
+    if (group !== undefined && isAlike && group.length < AT_A_TIME) group.push(one);
+    else groups.push([one]);
+  }
+  return groups;
+}
+
+function compare(one: string, other: string): number {
+  return one < other ? -1 : one > other ? 1 : 0;
 }
 
 function rank({ file: { before, after } }: Target): number {

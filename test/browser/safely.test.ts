@@ -45,12 +45,11 @@ test('after a move of every folder of every starter everything comes', async (t)
     cravel(folder, 'scaffold', 'ferry', '--starter', starter, '--pages', 'timetable,piers/north');
     const project = join(folder, 'ferry');
     const site = starter === 'source' ? join(project, 'src') : project;
-    const folders = below(site).filter((path) => statSync(join(site, path)).isDirectory());
-    // The inner ones first: what lies in them goes along with the outer ones then.
-    for (const path of folders.toReversed()) {
-      const { code, stderr } = cravel(project, 'move', path, `${path}-of-before`);
-      assert.equal(code, 0, `${starter}: ${path}: ${stderr}`);
-    }
+    const folders = readdirSync(site).filter((path) => statSync(join(site, path)).isDirectory());
+    // Of one that has no folder its files.
+    const all = folders.length > 0 ? folders : ['*.{css,js,svg}'];
+    const { code, stderr } = cravel(project, 'move', ...all, 'moved/');
+    assert.equal(code, 0, `${starter}: ${stderr}`);
     assert.deepEqual(await failuresOf(site), [], starter);
     const { stdout } = cravel(project, 'check', '--only', 'broken,fragile');
     assert.match(stdout, /Nothing of that is found/, starter);

@@ -16,6 +16,7 @@ const packages = join(folder, 'node_modules/@stryker-mutator');
 /** The tests that are to notice a change in a room. */
 const tests: Readonly<Record<string, readonly string[]>> = {
   judge: [
+    'causes',
     'corners',
     'sayings',
     'rules',

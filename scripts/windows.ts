@@ -271,7 +271,10 @@ function isThere(folder: string): boolean {
 
 function contentsOf(root: string, folder: string): Map<string, string> {
   const paths = readdirSync(root, { recursive: true, encoding: 'utf8' }).sort();
-  const files = paths.filter((path) => statSync(join(root, path)).isFile());
+  // What can be taken back lies by the way to its project, which is another one there.
+  const files = paths.filter(
+    (path) => statSync(join(root, path)).isFile() && !/^(?:projects|\.local\/state)\//.test(path),
+  );
   return new Map(
     files.map((path): [string, string] => {
       const bytes = readFileSync(join(root, path));

@@ -14,9 +14,9 @@ import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { ProjectCheck } from '../disk/check.ts';
-import { below, pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
+import { pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
+import { bytesBelow } from '../disk/moving.ts';
 import { openProject, type Project } from '../disk/project.ts';
-import { FileReader } from '../disk/reader.ts';
 import { visible } from '../show/escape.ts';
 import { count, shortList } from '../show/paint.ts';
 import { bring as declaration } from './declarations.ts';
@@ -32,13 +32,13 @@ export async function bring(paths: readonly string[], raw: object, output: Outpu
   const other = await openProject(pointedTo(from, workFolder(dir)));
   const title = ['bring', missing ? '--missing' : '', ...paths, '--from', from].filter((word) => word !== '');
   return changeProject(options, withSlashes(title.join(' ')), output, async (project) => {
-    const reader = new FileReader();
+    const bytesOf = bytesBelow(other.root);
     const source: Source = {
       shown: shownFromHere(other.root),
       inventory: other.inventory,
       places: other.places,
       entry: other.settings.entry,
-      bytesOf: (path) => reader.read(below(other.root, other.prefix + path)),
+      bytesOf: (path) => bytesOf(other.prefix + path),
     };
     // What a pasted page names lies where it does there.
     const placeOf = missing ? (path: string) => path : placedIn(project.places, other.places);

@@ -10,10 +10,10 @@ import { globMatcher, isGlob } from '../core/site/globs.ts';
 import { makeInventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { safePaths } from '../core/site/odd-names.ts';
-import { below, withSlashes } from '../disk/disk-path.ts';
-import { besideIn, checkPair, marksOf, type Pair, pairsFor, readWhole } from '../disk/moving.ts';
+import { withSlashes } from '../disk/disk-path.ts';
+import { loadFile } from '../disk/load.ts';
+import { besideIn, bytesBelow, checkPair, marksOf, type Pair, pairsFor } from '../disk/moving.ts';
 import type { Project } from '../disk/project.ts';
-import { FileReader } from '../disk/reader.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
 import { move as declaration } from './declarations.ts';
@@ -22,13 +22,14 @@ import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
 import { type Account, changeProject } from './project-change.ts';
 
-export async function move(paths: readonly string[], raw: object, output: Output): Promise<number> {
+export async function move(named: readonly string[], raw: object, output: Output): Promise<number> {
+  const paths = named.map(withSlashes);
   const options = checkOptions(declaration, raw);
   if (options.safeNames && options.already) throw fail('two-ways', '--safe-names', '--already');
   if (options.safeNames ? paths.length > 0 : paths.length < 2)
     throw fail(options.safeNames ? 'move-names-itself' : 'move-where');
   const words = [options.safeNames && '--safe-names', options.already && '--already', ...paths];
-  const title = withSlashes(['move', ...words.filter((word) => word !== false)].join(' '));
+  const title = ['move', ...words.filter((word) => word !== false)].join(' ');
   return changeProject(options, title, output, async (project) => {
     const pairs = options.safeNames
       ? safePaths(project.inventory, project.places)
@@ -92,7 +93,7 @@ async function carryOut(
         project.inventory,
       )
     : project.inventory;
-  const reader = new FileReader();
+  const bytesOf = bytesBelow(root);
   const placeOf = (path: string) => prefix + (isDone ? renaming.of(path) : path);
   const progress = showProgress(output, { verb: 'reading', noun: 'file' });
   try {
@@ -103,7 +104,7 @@ async function carryOut(
         published: publishedAt(settings['published-at']),
         entry: settings.entry,
         renaming,
-        bytesOf: (path) => reader.read(below(root, placeOf(path))),
+        bytesOf: (path) => bytesOf(placeOf(path)),
         marksOf: (path) => marksOf(root, placeOf(path)),
         isDone,
       },
@@ -133,7 +134,7 @@ function moveBeside(project: Project, pairs: readonly Pair[], renaming: Renaming
     const { files: beside, folders: empty } = besideIn(project, folder);
     for (const path of beside) {
       files.include(path);
-      files.move(path, placeOf(path), readWhole(root, path), marksOf(root, path));
+      files.move(path, placeOf(path), loadFile(root, path), marksOf(root, path));
     }
     return empty.map((path): Pair => [path, placeOf(path)]);
   });

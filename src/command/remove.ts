@@ -4,9 +4,9 @@ import { fail } from '../core/errors.ts';
 import { removeFiles, type Shown } from '../core/moving/remove.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { nearestNames } from '../core/site/near-names.ts';
-import { below, withSlashes } from '../disk/disk-path.ts';
+import { withSlashes } from '../disk/disk-path.ts';
+import { bytesBelow } from '../disk/moving.ts';
 import type { Project } from '../disk/project.ts';
-import { FileReader } from '../disk/reader.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
 import { remove as declaration } from './declarations.ts';
@@ -14,19 +14,20 @@ import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { changeProject } from './project-change.ts';
 
-export async function remove(paths: readonly string[], raw: object, output: Output): Promise<number> {
+export async function remove(named: readonly string[], raw: object, output: Output): Promise<number> {
+  const paths = named.map(withSlashes);
   const options = checkOptions(declaration, raw);
-  return changeProject(options, withSlashes(`remove ${paths.join(' ')}`), output, (project) => {
+  return changeProject(options, `remove ${paths.join(' ')}`, output, (project) => {
     const { root, prefix, site, inventory, settings } = project;
     const gone = new Set(paths.flatMap((path) => namedFiles(project, path)));
-    const reader = new FileReader();
+    const bytesOf = bytesBelow(root);
     const { references, files, shown } = removeFiles(
       {
         files: site,
         inventory,
         published: publishedAt(settings['published-at']),
         gone,
-        bytesOf: (path) => reader.read(below(root, prefix + path)),
+        bytesOf: (path) => bytesOf(prefix + path),
       },
       options.allTheSame,
     );

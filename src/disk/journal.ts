@@ -24,7 +24,6 @@ import { type LockOptions, lock, WORKSHOP } from './lock.ts';
 import {
   close,
   type Entry,
-  hashOf,
   MANIFEST,
   type Manifest,
   newName,
@@ -40,6 +39,7 @@ import { keepOpenChange } from './past-changes.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
+import { exactNames, folded, hashOf } from './standing.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 import { withinFolder } from './within-folder.ts';
 
@@ -143,7 +143,8 @@ async function commitInto(
   asked: Asked,
 ): Promise<string | null> {
   const inside = realpathSync(root);
-  const targets = files.map((file) => checkedTarget(root, inside, file, files));
+  const going = new Map(files.flatMap(({ path, after }) => (after === null ? [[folded(path), path]] : [])));
+  const targets = files.map((file) => checkedTarget(root, inside, file, going));
   const known = new Map<string, FileChange>();
   for (const { path, file } of targets) {
     const other = known.get(path);
@@ -192,7 +193,7 @@ function checkedTarget(
   root: DiskPath,
   inside: DiskPath,
   file: FileChange,
-  all: readonly FileChange[],
+  going: ReadonlyMap<string, string>,
 ): Target {
   const { path, before } = file;
   const target = below(root, path);
@@ -202,7 +203,7 @@ function checkedTarget(
     return way;
   };
   if (before === null) {
-    if (stands(target) && !isOneThatGoes(root, target, all))
+    if (stands(target) && !isOneThatGoes(root, path, going))
       throw fail(statOrNull(target) === null ? 'leads-nowhere' : 'changed-meanwhile', path);
     const there = firstExisting(around(target));
     const parent = within(realpathSync(there));
@@ -220,13 +221,12 @@ function checkedTarget(
 }
 
 /** True where a disk that takes names in any letter case has a file there that the change takes away. */
-function isOneThatGoes(root: DiskPath, target: DiskPath, all: readonly FileChange[]): boolean {
-  const { ino, dev } = lstatSync(target);
-  return all.some(({ path, after }) => {
-    if (after !== null || path.toLowerCase() !== target.slice(-path.length).toLowerCase()) return false;
-    const stats = lstatOrNull(below(root, path));
-    return stats?.ino === ino && stats.dev === dev;
-  });
+function isOneThatGoes(root: DiskPath, path: string, going: ReadonlyMap<string, string>): boolean {
+  const other = going.get(folded(path));
+  if (other === undefined) return false;
+  const { ino, dev } = lstatSync(below(root, path));
+  const stats = lstatOrNull(below(root, other));
+  return stats?.ino === ino && stats.dev === dev;
 }
 
 /** Throws the system's error where nothing ever can: a name is too long. */
@@ -244,9 +244,11 @@ function stands(path: DiskPath): boolean {
 /** The folders of `paths`, outermost first, that are not there yet; each ends in `/`. */
 function missingFolders(root: DiskPath, paths: Iterable<string>): string[] {
   const missing = new Set<string>();
+  const isThere = exactNames(root);
   for (const path of paths)
     for (let folder = path; folder !== '' && !missing.has(folder); folder = folderOf(folder.slice(0, -1)))
-      if (statOrNull(below(root, folder)) === null) missing.add(folder);
+      // One in another letter case may go, and come back if the change is taken back.
+      if (!isThere(folder)) missing.add(folder);
   return [...missing].sort();
 }
 

@@ -5,9 +5,11 @@ import { fail } from '../core/errors.ts';
 import { folderOf, nameOf } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { below, type DiskPath } from './disk-path.ts';
-import { direntsIn, lstatSync, readFileSync } from './fs.ts';
+import { direntsIn, lstatSync } from './fs.ts';
 import { WORKSHOP } from './lock.ts';
 import type { Project } from './project.ts';
+import { FileReader } from './reader.ts';
+import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 /** A file or a folder of the site, whose path ends in `/`, and the path that it gets. */
@@ -107,6 +109,14 @@ export function besideIn({ root, prefix, inventory }: Project, folder: string): 
   return { files, folders };
 }
 
-export function readWhole(root: DiskPath, path: string): Uint8Array {
-  return readFileSync(below(root, path));
+/** Reads files below a folder; the bytes are good until the next are asked for. Throws a `CravelError` where one cannot be. */
+export function bytesBelow(root: DiskPath): (path: string) => Uint8Array {
+  const reader = new FileReader();
+  return (path) => {
+    try {
+      return reader.read(below(root, path));
+    } catch (error) {
+      throw fail('refused', path, reasonOf(error));
+    }
+  };
 }

@@ -1,6 +1,5 @@
 /** The change that is open in a project: what it is about to do, and how it is taken back. */
 
-import { createHash } from 'node:crypto';
 import { basename } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { folderOf } from '../core/site/inventory.ts';
@@ -11,7 +10,6 @@ import {
   lstatSync,
   mkdirSync,
   readdirSync,
-  readFileSync,
   realpathSync,
   renameSync,
   rmdirSync,
@@ -20,6 +18,7 @@ import {
 } from './fs.ts';
 import { isHeld, removeIfEmpty, WORKSHOP } from './lock.ts';
 import { uniqueName } from './process.ts';
+import { hashAt, hashesAt } from './standing.ts';
 import { lstatOrNull } from './stat.ts';
 import { withinFolder } from './within-folder.ts';
 
@@ -49,10 +48,6 @@ export interface Manifest {
   readonly files: readonly Entry[];
   /** Folders that the change makes, outermost first; each ends in `/`. */
   readonly folders: readonly string[];
-}
-
-export function hashOf(bytes: Uint8Array): string {
-  return createHash('sha256').update(bytes).digest('hex');
 }
 
 /** What an earlier run had begun. */
@@ -122,10 +117,11 @@ export async function finish(root: DiskPath): Promise<Standing | null> {
   const { title, begun, files, folders } = readManifest(below(open, MANIFEST));
   if (!existsSync(below(open, READY))) throw fail('not-begun', title);
   const inside = realpathSync(root);
-  const waiting = [...files.entries()].filter(([, { path, after }]) => hashAt(below(inside, path)) !== after);
+  const standing = hashesAt(inside, files);
+  const waiting = [...files.entries()].filter(([, { path, after }]) => standing(path) !== after);
   for (const [index, { path, before, after }] of waiting) {
     const isWhole = after === null || hashAt(below(open, newName(index))) === after;
-    if (leadsAway(inside, path) || hashAt(below(inside, path)) !== before || !isWhole)
+    if (leadsAway(inside, path) || standing(path) !== before || !isWhole)
       throw fail('changed-since', path, '1');
   }
   const touched = new Set<DiskPath>();
@@ -215,11 +211,6 @@ function leadsAway(inside: DiskPath, path: string): boolean {
   let folder = around(below(inside, path));
   while (lstatOrNull(folder) === null) folder = around(folder);
   return realpathSync(folder) !== folder;
-}
-
-/** Null where there is no file. */
-export function hashAt(path: DiskPath): string | null {
-  return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;
 }
 
 /** Milliseconds for cleaning up where somebody waits for the end; the next run does what is left of it. */

@@ -25,9 +25,10 @@ import {
 } from './fs.ts';
 import { removeIfEmpty, WORKSHOP } from './lock.ts';
 import { readManifest } from './manifest.ts';
-import { close, hashAt, MANIFEST, type Manifest, OPEN, oldName } from './open-change.ts';
+import { close, MANIFEST, type Manifest, OPEN, oldName } from './open-change.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
+import { hashAt, hashesAt } from './standing.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 const PART = 'part-';
@@ -152,12 +153,14 @@ export function pastChanges(root: DiskPath): PastChange[] {
 
 /** True where everything is as it was before a past change: it was taken back already. */
 export function isTakenBack(root: DiskPath, { files }: PastChange): boolean {
-  return files.every(({ path, before }) => hashAt(below(root, path)) === before);
+  const standing = hashesAt(root, files);
+  return files.every(({ path, before }) => standing(path) === before);
 }
 
 /** The files that are no longer as a past change left them. */
 export function changedSince(root: DiskPath, { files }: PastChange): string[] {
-  return files.flatMap(({ path, after }) => (hashAt(below(root, path)) === after ? [] : path));
+  const standing = hashesAt(root, files);
+  return files.flatMap(({ path, after }) => (standing(path) === after ? [] : path));
 }
 
 /** What takes a past change back. Throws a `CravelError` where what it replaced is no longer what it was. */

@@ -9,7 +9,7 @@ import { programFile, projectFolder } from '../support/program.ts';
 import { type Files, temporaryFolder } from '../support/site.ts';
 
 /** Kills for each call; `npm run long` makes many more of one, on many pages, a third of them at any moment in time. */
-const KILLS = Number(process.env.CRAVEL_KILLS ?? 5);
+const KILLS = Number(process.env.CRAVEL_KILLS ?? 4);
 const PAGES = Number(process.env.CRAVEL_KILL_PAGES ?? 0);
 const ONLY = process.env.CRAVEL_KILL_CALL;
 

@@ -88,7 +88,7 @@ const inStyles: Readonly<Partial<Record<FaultCode, { readonly name: string; read
 };
 
 function remarkOn({ offset, length, holder, written, why, near, mend }: Inert): Remark {
-  const settlements = mend === null ? [] : [{ sure: true, title: `write ${mend.text}`, edit: mend }];
+  const settlements = mend === null ? [] : [{ sure: true, title: `write ${mend.text.trim()}`, edit: mend }];
   const meant = near === null ? '' : `; ${near} was probably meant`;
   const message = reasons[why] ?? `${unknown(why, holder.element)}${meant}`;
   const grade: Pick<Remark, 'grade'> = why === 'no-module' ? { grade: 'fragile' } : {};

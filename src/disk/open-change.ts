@@ -136,9 +136,8 @@ export async function finish(root: DiskPath): Promise<Standing | null> {
       else renameSync(below(open, newName(index)), exact);
     });
     touched.add(around(place));
-    if (after !== null) continue;
-    removeEmptyFolders(inside, folderOf(path));
   }
+  for (const { path, after } of files) if (after === null) removeEmptyFolders(inside, folderOf(path));
   for (const folder of folders) mkdirSync(below(inside, folder), { recursive: true });
   for (const folder of touched) if (existsSync(folder)) syncFolder(folder);
   return { title, begun };

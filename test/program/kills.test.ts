@@ -21,7 +21,7 @@ const page = (title: string, body: string) =>
 function filesWith(pages: number): Files {
   const more = Array.from({ length: pages }, (_, index) => [
     `site/piers/pier-${index}.html`,
-    page(`Pier ${index}`, '<p>Ferry</p>'.repeat(20)),
+    page(`Pier ${index}`, `<link rel="stylesheet" href="../css/tide.css">${'<p>Ferry</p>'.repeat(20)}`),
   ]);
   return {
     'site/index.html': page('Home', navigation),

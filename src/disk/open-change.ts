@@ -239,7 +239,10 @@ export function close(workshop: DiskPath, { soon = false }: { readonly soon?: bo
   }
 }
 
+/** A folder goes where it holds nothing, then the one around it, and so on. */
 export function removeEmptyFolders(root: DiskPath, folder: string): void {
-  for (let here = folder; here !== ''; here = folderOf(here.slice(0, -1)))
-    if (!removeIfEmpty(below(root, here))) return;
+  for (let here = folder; here !== ''; here = folderOf(here.slice(0, -1))) {
+    const place = below(root, here);
+    if (!removeIfEmpty(place) && lstatOrNull(place) !== null) return;
+  }
 }

@@ -126,6 +126,8 @@ async function commitNew(root: DiskPath, { files, folders }: Change, asked: Aske
 
 /** Files put in place between two looks at what else happens. */
 const AT_A_TIME = 50;
+/** Files of one folder that are put in place at once. Where the folder cannot be held open, each is told of by name. */
+const IN_A_GROUP = process.platform === 'linux' ? AT_A_TIME : 1;
 
 /** One file of a change, and where it lies. */
 interface Target {
@@ -355,7 +357,7 @@ function groupsOf(all: readonly (readonly [number, Target])[]): (readonly [numbe
     const [, last] = group?.at(-1) ?? [];
     const isAlike =
       last !== undefined && rank(last) === rank(one[1]) && folderOf(last.path) === folderOf(one[1].path);
-    if (group !== undefined && isAlike && group.length < AT_A_TIME) group.push(one);
+    if (group !== undefined && isAlike && group.length < IN_A_GROUP) group.push(one);
     else groups.push([one]);
   }
   return groups;

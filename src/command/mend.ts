@@ -55,7 +55,7 @@ export async function mend(raw: object, output: Output): Promise<number> {
         },
         site.findings,
       );
-      return accountOf(mended, options);
+      return accountOf(mended, project.files.changes().length, options);
     } finally {
       progress.end();
     }
@@ -105,12 +105,9 @@ function questionOn({ file, line, column, holder, written, message }: Finding): 
 /** Mends that were withheld are named up to so many. */
 const MOST_NAMED = 10;
 
-function accountOf({ done, withheld, left, open }: Mended, { guesses }: Options): Account {
+function accountOf({ done, withheld, left, open }: Mended, files: number, { guesses }: Options): Account {
   const notes: string[] = [];
-  if (done.length > 0) {
-    const files = new Set(done.map(({ file }) => file)).size;
-    notes.push(`Mended ${count(done.length, 'finding')} in ${count(files, 'file')}.`);
-  }
+  if (done.length > 0) notes.push(`Mended ${count(done.length, 'finding')} in ${count(files, 'file')}.`);
   for (const one of withheld.slice(0, MOST_NAMED)) notes.push(sayWithheld(one));
   if (withheld.length > MOST_NAMED)
     notes.push(`Withheld for such reasons: ${count(withheld.length - MOST_NAMED, 'more mend')}.`);

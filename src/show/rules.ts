@@ -25,7 +25,7 @@ const meanings: Readonly<Record<(typeof grades)[number], string>> = {
 
 /** All about one rule. */
 export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): string {
-  const { name, grade, summary, suffers, wrong, right, next, settle } = rule;
+  const { name, grade, summary, suffers, wrong, right, next } = rule;
   const lines = [
     `${paint.bold(name)}   ${paintGrade(grade, paint)} ${paint.marks.dot} ${summary}`,
     '',
@@ -34,11 +34,17 @@ export function ruleAsText(rule: RuleFacts, paint: Paint, columns: number): stri
     `${paint.dim('wrong')}  ${paint.red(wrong)}`,
     `${paint.dim('right')}  ${paint.green(right)}`,
   ];
-  const mend = settle === undefined ? next?.shown : `cravel mend --only ${name}`;
+  const mend = mendOf(rule) ?? next?.shown;
   if (mend !== undefined) lines.push(`${paint.dim('mend')}   ${mend}`);
   for (const milder of milderOf(rule)) lines.push(`${paint.dim('milder')} ${milder}`);
   lines.push('', paint.dim(`Change its grade, or silence it, in cravel.yaml:  grades: { ${name}: silent }`));
   return `${lines.join('\n')}\n`;
+}
+
+/** The command that settles what a rule finds, where its page must be taken apart for that; null for others. */
+function mendOf({ name, settle, asks, guesses }: RuleFacts): string | null {
+  const how = asks === undefined && guesses === undefined ? '' : '--guesses ';
+  return settle === undefined ? null : `cravel mend ${how}--only ${name}`;
 }
 
 /** `untidy in a file that no page of the site loads` */
@@ -49,9 +55,10 @@ function milderOf(rule: RuleFacts): string[] {
 
 /** The page of the docs about one rule. */
 export function ruleAsPage(rule: RuleFacts): string {
-  const { name, grade, summary, suffers, wrong, right, next, settle } = rule;
+  const { name, grade, summary, suffers, wrong, right, next } = rule;
   const milder = milderOf(rule).map((one) => `\nMilder: ${one}.\n`);
-  const settled = settle === undefined ? '' : `\nMended by \`cravel mend --only ${name}\`.\n`;
+  const command = mendOf(rule);
+  const settled = command === null ? '' : `\nMended by \`${command}\`.\n`;
   const mend = next === undefined ? settled : `\nWhere no edit mends it: \`${next.shown}\`.\n`;
   return `# ${name}
 

@@ -56,6 +56,7 @@ test('each cause names the command that settles all of it, where one is known', 
     // What a rule settles when it is to be done, and what only a person knows.
     ['lacks-viewport', page('<p>x'), 'cravel mend --only lacks-viewport'],
     ['lacks-description', page('<p>x'), 'cravel mend --guesses --only lacks-description'],
+    ['lacks-language', page('<p>x'), 'cravel mend --guesses --only lacks-language'],
     [
       'blocking-script',
       { ...page('<head><script src=a.js></script></head>'), 'a.js': 'x = 1;' },

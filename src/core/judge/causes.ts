@@ -75,18 +75,19 @@ export function commandFor(findings: Cause['findings']): string | null {
   const next = nextOf(first);
   const isAlike = findings.every((finding) => nextOf(finding) === next);
   if (isAlike && next !== null) return next;
-  const isGuessed = (finding: Finding) => finding.mends.length > 0 || isAsked(finding);
+  const isGuessed = (finding: Finding) => finding.mends.length > 0 || isGuess(finding);
   return findings.every(isGuessed) ? `cravel mend --guesses --only ${rule}` : null;
 }
 
 function isSurelyMended(finding: Finding): boolean {
   const [first] = finding.mends;
-  return first === undefined ? isSettled(finding) && !isAsked(finding) : first.sure;
+  return first === undefined ? isSettled(finding) && !isGuess(finding) : first.sure;
 }
 
-/** True for a finding that takes a person's answer. */
-function isAsked({ rule }: Finding): boolean {
-  return ruleNamed(rule)?.asks !== undefined;
+/** True for a finding that takes a person's answer, or a look at what is guessed. */
+function isGuess({ rule }: Finding): boolean {
+  const { asks, guesses } = ruleNamed(rule) ?? {};
+  return asks !== undefined || guesses === true;
 }
 
 /** True for a finding that its rule settles when it is to be mended. */

@@ -69,6 +69,8 @@ export interface RuleFacts {
   readonly settle?: (what: ToSettle) => PageSettlement | null;
   /** What only a person knows, as a question: settled with the answer. */
   readonly asks?: string;
+  /** Whether what settles it is, or may be, what nobody can tell for sure. */
+  readonly guesses?: true;
   /** Of what is put in at one place that of a lower rank stands in front; 0 unless said. */
   readonly rank?: number;
   /** Whether a finding is settled so, as far as it tells by itself; unless said, each is. */

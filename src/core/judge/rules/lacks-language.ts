@@ -12,6 +12,7 @@ export const lacksLanguage: PageRule = {
   wrong: '<html>',
   right: '<html lang="en">',
   rank: -2,
+  guesses: true,
   settle({ tags, language: known }) {
     const language = known ?? 'en';
     const sure = known !== null;

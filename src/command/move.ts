@@ -52,8 +52,8 @@ function sourcesOf({ inventory, sitePath }: Project, named: readonly string[]): 
     if (!isGlob(one) || inventory.files.has(sitePath(one))) return one;
     const isMatch = globMatcher([one.replace(/^\.\//, '')]);
     const found = [...inventory.files].filter(isMatch);
-    if (found.length === 0) throw fail('no-pages-match', one);
-    return found.map((path) => path);
+    if (found.length === 0) throw fail('no-files-match', one);
+    return found;
   });
 }
 

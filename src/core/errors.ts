@@ -183,6 +183,10 @@ const table = {
     `${path} is there already; nothing was written.`,
     'Choose another name, or remove that one first.',
   ],
+  'move-unnamed': (path, extension) => [
+    `There is no folder ${path}, and a file of that name would no longer end in .${extension}.`,
+    `Nothing was written: write ${path}/ for a folder to move into, or ${path}.${extension} for a new name.`,
+  ],
   'move-into-itself': (from, to) => [`${to} lies in ${from}; nothing was written.`, 'Choose another folder.'],
   'move-twice': (path) => [
     `Several would become ${path}; nothing was written.`,
@@ -266,6 +270,10 @@ const table = {
   'no-pages-match': (globs) => [
     `No page matches ${globs}.`,
     'Patterns start from the site folder, for example: --into "piers/**"',
+  ],
+  'no-files-match': (glob) => [
+    `No file matches ${glob}.`,
+    'Patterns start from the site folder, for example: "images/*.svg"',
   ],
   'empty-glob': () => ['The pattern after --into is empty.', 'Write one, for example: --into "piers/**"'],
   'bad-glob': (glob) => [

@@ -4,7 +4,7 @@ import { basename } from 'node:path';
 import { setImmediate } from 'node:timers/promises';
 import { areEqual, type Change, type FileChange, type OwnMarks } from '../core/change/files.ts';
 import { CravelError, fail } from '../core/errors.ts';
-import { folderOf } from '../core/site/inventory.ts';
+import { fold, folderOf } from '../core/site/inventory.ts';
 import { around, below, type DiskPath, pathFrom } from './disk-path.ts';
 import { makeFiles, type NewFile, syncFolder, syncFolders } from './durable.ts';
 import {
@@ -39,7 +39,7 @@ import { keepOpenChange } from './past-changes.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
-import { exactNames, folded, hashOf } from './standing.ts';
+import { exactNames, hashOf } from './standing.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 import { withinFolder } from './within-folder.ts';
 
@@ -145,7 +145,7 @@ async function commitInto(
   asked: Asked,
 ): Promise<string | null> {
   const inside = realpathSync(root);
-  const going = new Map(files.flatMap(({ path, after }) => (after === null ? [[folded(path), path]] : [])));
+  const going = new Map(files.flatMap(({ path, after }) => (after === null ? [[fold(path), path]] : [])));
   const targets = files.map((file) => checkedTarget(root, inside, file, going));
   const known = new Map<string, FileChange>();
   for (const { path, file } of targets) {
@@ -224,7 +224,7 @@ function checkedTarget(
 
 /** True where a disk that takes names in any letter case has a file there that the change takes away. */
 function isOneThatGoes(root: DiskPath, path: string, going: ReadonlyMap<string, string>): boolean {
-  const other = going.get(folded(path));
+  const other = going.get(fold(path));
   if (other === undefined) return false;
   const { ino, dev } = lstatSync(below(root, path));
   const stats = lstatOrNull(below(root, other));

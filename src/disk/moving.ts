@@ -2,7 +2,7 @@
 
 import type { OwnMarks } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
-import { folderOf, nameOf } from '../core/site/inventory.ts';
+import { extensionOf, folderOf, nameOf } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { below, type DiskPath } from './disk-path.ts';
 import { direntsIn, lstatSync } from './fs.ts';
@@ -42,6 +42,8 @@ export function pairsFor(project: Project, sources: readonly string[], target: s
     if (from === '') throw fail('move-root', source);
     // A folder in another letter case may be the same one.
     const isRename = sources.length === 1 && !target.endsWith('/') && isSameButCase(project, own, to);
+    const extension = isDir ? '' : extensionOf(own);
+    if (!isInto && extension !== '' && extensionOf(to) === '') throw fail('move-unnamed', target, extension);
     const goes = isInto && !isRename ? folder + nameOf(own) : to.replace(/\/$/, '');
     return [own, isDir ? `${goes}/` : goes];
   });

@@ -4,7 +4,7 @@
  */
 
 import { createHash } from 'node:crypto';
-import { folderOf } from '../core/site/inventory.ts';
+import { fold, folderOf } from '../core/site/inventory.ts';
 import { below, type DiskPath } from './disk-path.ts';
 import { readdirSync, readFileSync } from './fs.ts';
 import { lstatOrNull } from './stat.ts';
@@ -18,11 +18,6 @@ export function hashAt(path: DiskPath): string | null {
   return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;
 }
 
-/** The same for two paths that some disk takes for one. */
-export function folded(path: string): string {
-  return path.normalize('NFC').toLowerCase();
-}
-
 /**
  * The SHA-256 of files below `root`, null where there is none: of those that some disk takes for one, only the one has it
  * whose name is kept exactly so. What is looked at stays as it is meanwhile.
@@ -32,9 +27,9 @@ export function hashesAt(
   files: readonly { readonly path: string }[],
 ): (path: string) => string | null {
   const amounts = new Map<string, number>();
-  for (const { path } of files) amounts.set(folded(path), (amounts.get(folded(path)) ?? 0) + 1);
+  for (const { path } of files) amounts.set(fold(path), (amounts.get(fold(path)) ?? 0) + 1);
   const isThere = exactNames(root);
-  return (path) => (amounts.get(folded(path)) !== 1 && !isThere(path) ? null : hashAt(below(root, path)));
+  return (path) => (amounts.get(fold(path)) !== 1 && !isThere(path) ? null : hashAt(below(root, path)));
 }
 
 /** Tells whether something stands below `root` whose path is kept exactly so; a folder's ends in `/`. */

@@ -193,6 +193,7 @@ test('what cannot be moved, removed or brought is refused, and nothing is writte
     [['move', 'css/main.css', 'css/print.css', 'fares.html'], /fares\.html is there already/],
     [['move', 'index.html'], /where to, must both be named/],
     [['move', '--already', 'index.html', 'fares.html'], /index\.html is still there/],
+    [['move', 'css/m*.css', 'styles'], /no folder styles[\s\S]*write styles\/ for a folder/],
     [['move', 'index.html', 'fares.html/x.html'], /fares\.html is there already/],
     [['remove', 'images/pier.svg'], /images\/pier\.svg is still shown: css\/main\.css 2, index\.html/],
     [['remove', 'piers/north.html'], /piers\/north\.html is still shown: index\.html/],

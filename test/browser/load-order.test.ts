@@ -11,7 +11,7 @@ import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
 /** Pages that are open at once: most of their time they wait. */
-const AT_ONCE = 3;
+const AT_ONCE = 2;
 const RULES =
   /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse|before-its-element|element-left-out)$/;
 
@@ -25,7 +25,7 @@ function filesOf({ markup, files }: OrderCase): Files {
 }
 
 /** Cases that are opened side by side, each in a frame of its own. */
-const TOGETHER = 19;
+const TOGETHER = 60;
 
 /** What fails on each page, as `file:line name`; of what does not parse, the file. */
 async function failuresOf(t: TestContext, cases: readonly OrderCase[]): Promise<string[][]> {

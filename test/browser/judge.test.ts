@@ -42,9 +42,10 @@ async function refusedBy(site: string, expected: readonly (readonly string[])[])
   const refused: string[][] = [];
   const waiting = [...cases.keys()];
   const work = async () => {
+    const owner = {};
     for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
       // A page of its own for each case: what arrives late cannot be taken for another one's.
-      const page = await newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } });
+      const page = await newPage({ deviceScaleFactor: 2, viewport: { width: 800, height: 600 } }, owner);
       const found = new Set<string>();
       page.on('response', (response) => {
         if (response.status() >= 400) found.add(pathOf(response.url()));

@@ -5,7 +5,13 @@ import type { AddressInfo } from 'node:net';
 import { join, relative } from 'node:path';
 import { after, before } from 'node:test';
 import chromium from '@sparticuz/chromium';
-import { type Browser, type BrowserContextOptions, type Page, chromium as playwright } from 'playwright-core';
+import {
+  type Browser,
+  type BrowserContext,
+  type BrowserContextOptions,
+  type Page,
+  chromium as playwright,
+} from 'playwright-core';
 import sirv from 'sirv';
 import { projectFolder } from './program.ts';
 
@@ -32,15 +38,19 @@ export async function startBrowser(): Promise<Browser> {
   });
 }
 
-/** One browser for all tests of a file; gives new pages of it. */
-export function pagesOfBrowser(): (options?: BrowserContextOptions) => Promise<Page> {
+/** One browser for all tests of a file; gives new pages of it, which share nothing, or with one `owner` what it has. */
+export function pagesOfBrowser(): (options?: BrowserContextOptions, owner?: object) => Promise<Page> {
   let browser: Browser | undefined;
   before(async () => {
     browser = await startBrowser();
   });
   after(() => browser?.close());
-  return async (options) => {
-    const page = await (browser as Browser).newPage(options);
+  const contexts = new Map<object, Promise<BrowserContext>>();
+  return async (options, owner) => {
+    const own = browser as Browser;
+    if (owner !== undefined && !contexts.has(owner)) contexts.set(owner, own.newContext(options));
+    const context = owner && (await contexts.get(owner));
+    const page = await (context === undefined ? own.newPage(options) : context.newPage());
     page.setDefaultTimeout(PATIENCE);
     return page;
   };

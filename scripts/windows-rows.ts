@@ -123,6 +123,29 @@ export const rows: readonly Row[] = [
       ['check', '--most', 'all'],
     ],
   },
+  {
+    files: {
+      ...Object.fromEntries(Object.entries(small).map(([path, text]) => [`site/${path}`, text])),
+      'other/index.html': page('Other', '<a href="pages/isle.html">Isle</a>'),
+      'other/pages/isle.html': page(
+        'Isle',
+        `${navigation}<link rel="stylesheet" href="../look/isle.css"><img src="../look/isle.svg" alt="">`,
+      ),
+      'other/look/isle.css': '@import "base.css"; .b { background: url(isle.svg) }',
+      'other/look/base.css': 'b { color: red }',
+      'other/look/isle.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+      'site/pasted.html': page('Pasted', '<img src="look/isle.svg" alt=""><img src="look/none.svg" alt="">'),
+    },
+    calls: [
+      ['bring', '{pages/isle.html}', '--from', 'other', '--dir', 'site', '--dry-run'],
+      ['bring', '{pages/isle.html}', '--from', 'other', '--dir', 'site'],
+      ['bring', '--missing', '--from', '{other}', '--dir', 'site'],
+      ['bring', 'none', '--from', 'other', '--dir', 'site'],
+      ['undo', '--list', '--dir', 'site'],
+      ['undo', '--dir', 'site'],
+      ['check', 'site', '--most', 'all'],
+    ],
+  },
   ...['../tide.zip', '../tide.tgz', '{../unpacked/tideclock-2.3.1}'].map((source) => ({
     files: Object.fromEntries(Object.entries(small).map(([path, text]) => [`site/${path}`, text])),
     calls: [

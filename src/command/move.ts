@@ -159,7 +159,7 @@ function accountOf({ paths, references, files, unsure, settings, empty }: Done, 
     notes.push(
       `${SETTINGS_FILE} names ${visible(value)} (${key}), which is no longer there: change it by hand.`,
     );
-  return { notes, idle, folders: empty.map(([, to]) => to), left: empty.map(([from]) => from) };
+  return { notes, idle, folders: empty.map(([, to]) => to), gone: empty.map(([from]) => from) };
 }
 
 /** `js/map.js 12  "images/pier.svg" (images/pier.svg)` */

@@ -5,7 +5,6 @@ import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { type DiskPath, pointedTo, shownFromHere } from '../disk/disk-path.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
-import { removeEmptyFolders } from '../disk/open-change.ts';
 import { bytesForUndoBy, openProject, type Project, projectAround } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
 import { changeAsDiff } from '../show/diff.ts';
@@ -22,7 +21,7 @@ export interface Account {
   /** Folders to make even where they stay empty. */
   readonly folders?: readonly string[];
   /** Folders that go where they are empty. */
-  readonly left?: readonly string[];
+  readonly gone?: readonly string[];
 }
 
 /**
@@ -39,10 +38,10 @@ export async function changeProject(
   const run = async () => {
     const project = await openProject(root, { from });
     const account = await work(project);
-    const change: Change = { title, files: project.files.changes(), folders: account.folders ?? [] };
+    const { folders = [], gone = [] } = account;
+    const change: Change = { title, files: project.files.changes(), folders, gone };
     if (change.files.length + change.folders.length > 0 && !options.dryRun) {
       const why = await commit(root, change, bytesForUndoBy(project.settings));
-      for (const folder of account.left ?? []) removeEmptyFolders(root, folder);
       if (why !== null) output.note(`This change cannot be taken back with cravel undo: ${visible(why)}.`);
     }
     tell(change, account, options.dryRun, output);

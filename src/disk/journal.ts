@@ -140,7 +140,7 @@ interface Target {
 
 async function commitInto(
   root: DiskPath,
-  { title, files, folders }: Change,
+  { title, files, folders, gone = [] }: Change,
   keep: number | null,
   asked: Asked,
 ): Promise<string | null> {
@@ -168,6 +168,7 @@ async function commitInto(
       }),
     ),
     folders: missingFolders(inside, [...folders, ...targets.map(({ path }) => folderOf(path))]),
+    ...(gone.length === 0 ? {} : { gone }),
   };
   try {
     mkdirSync(open, { recursive: true });
@@ -309,7 +310,7 @@ async function carryOut(
   inside: DiskPath,
   open: DiskPath,
   targets: readonly Target[],
-  { folders }: Manifest,
+  { folders, gone = [] }: Manifest,
 ): Promise<void> {
   const touched = new Set<DiskPath>();
   const make = (folder: string) => {
@@ -345,6 +346,7 @@ async function carryOut(
       touched.add(below(inside, folder));
     }
   }
+  for (const folder of gone) removeEmptyFolders(inside, folder);
   for (const folder of folders) make(folder);
   await syncFolders(touched);
 }

@@ -1,6 +1,6 @@
 /** Reads what an open change says of itself: it lies in the project, where anybody may have written to it. */
 
-import { Equals, IsArray, IsString } from 'class-validator';
+import { Equals, IsArray, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
 import { shape } from '../core/shape/shape.ts';
 import { staysInside } from '../core/site/places.ts';
@@ -23,6 +23,10 @@ class ManifestShape {
 
   @IsString({ each: true })
   folders!: string[];
+
+  @IsOptional()
+  @IsString({ each: true })
+  gone?: string[];
 }
 
 const HASH = /^[0-9a-f]{64}$/;
@@ -36,7 +40,8 @@ export function readManifest(path: DiskPath): Manifest {
     throw fail('bad-change', path);
   }
   const { value, problems } = shape(ManifestShape, plain);
-  if (problems.length > 0 || !value.files.every(isEntry) || !value.folders.every(staysInside))
+  const { files, folders, gone = [] } = value;
+  if (problems.length > 0 || !files.every(isEntry) || ![...folders, ...gone].every(staysInside))
     throw fail('bad-change', path);
   return value;
 }

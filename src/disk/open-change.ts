@@ -48,6 +48,8 @@ export interface Manifest {
   readonly files: readonly Entry[];
   /** Folders that the change makes, outermost first; each ends in `/`. */
   readonly folders: readonly string[];
+  /** Folders that hold nothing and go; each ends in `/`. */
+  readonly gone?: readonly string[];
 }
 
 /** What an earlier run had begun. */
@@ -114,7 +116,7 @@ export async function finish(root: DiskPath): Promise<Standing | null> {
   const open = below(root, `${WORKSHOP}/${OPEN}`);
   if (!existsSync(below(open, MANIFEST))) return null;
   const { readManifest } = await import('./manifest.ts');
-  const { title, begun, files, folders } = readManifest(below(open, MANIFEST));
+  const { title, begun, files, folders, gone = [] } = readManifest(below(open, MANIFEST));
   if (!existsSync(below(open, READY))) throw fail('not-begun', title);
   const inside = realpathSync(root);
   const standing = hashesAt(inside, files);
@@ -138,6 +140,7 @@ export async function finish(root: DiskPath): Promise<Standing | null> {
     touched.add(around(place));
   }
   for (const { path, after } of files) if (after === null) removeEmptyFolders(inside, folderOf(path));
+  for (const folder of gone) removeEmptyFolders(inside, folder);
   for (const folder of folders) mkdirSync(below(inside, folder), { recursive: true });
   for (const folder of touched) if (existsSync(folder)) syncFolder(folder);
   return { title, begun };
@@ -156,7 +159,7 @@ interface TakenBack extends Recovered {
 export function takeBack(
   inside: DiskPath,
   open: DiskPath,
-  { title, begun, files, folders }: Manifest,
+  { title, begun, files, folders, gone = [] }: Manifest,
 ): TakenBack {
   const touched = new Set<DiskPath>();
   const setAside: (readonly [string, string])[] = [];
@@ -193,6 +196,8 @@ export function takeBack(
       setAside.push([path, asideOf(open, old, path)]);
     }
   }
+  for (const folder of gone)
+    if (!leadsAway(inside, folder.slice(0, -1))) mkdirSync(below(inside, folder), { recursive: true });
   for (const folder of touched) if (existsSync(folder)) syncFolder(folder);
   return { title, begun, restored, setAside, unreached };
 }

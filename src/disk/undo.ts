@@ -32,7 +32,7 @@ export function lastChange(root: DiskPath): Undoing {
   if (past === undefined) throw fail('nothing-to-undo', root);
   const [first, ...more] = changedSince(root, past);
   if (first !== undefined) throw fail('changed-since', first, String(more.length + 1));
-  const change = { title: `undo: ${past.title}`, files: reverseOf(root, past), folders: [] };
+  const change = { title: `undo: ${past.title}`, files: reverseOf(root, past), folders: past.gone ?? [] };
   return { past, change };
 }
 

@@ -1,7 +1,7 @@
 /** Whatever the instant at which a run is killed, the next one finds everything old or everything new. */
 import assert from 'node:assert/strict';
 import { type SpawnSyncReturns, spawnSync } from 'node:child_process';
-import { cpSync, lstatSync, readdirSync, readFileSync } from 'node:fs';
+import { cpSync, lstatSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { type TestContext, test } from 'node:test';
 import { zipOf } from '../support/library.ts';
@@ -135,6 +135,7 @@ function kill(
 for (const call of calls.filter(({ args: [name] }) => ONLY === undefined || name === ONLY)) {
   test(`cravel ${call.args.join(' ')}, killed at any call of the disk, leaves old or new`, (t) => {
     const start = temporaryFolder(t, filesWith(PAGES));
+    mkdirSync(join(start, 'site/css/later'));
     const old = contentIn(start);
     const whole = temporaryFolder(t);
     cpSync(start, whole, { recursive: true });

@@ -225,6 +225,8 @@ test('a folder moves with all that it holds, modes and times', (t) => {
     'piers/raw/a.psd': 'r',
   });
   mkdirSync(join(folder, 'piers/later'));
+  const within = () => readdirSync(join(folder, 'piers'), { recursive: true }).sort();
+  const before = within();
   chmodSync(join(folder, 'piers/run.sh'), 0o755);
   const { mtimeMs } = statSync(join(folder, 'piers/run.sh'));
   const { stdout } = cravel(folder, 'move', 'piers', 'docks');
@@ -235,6 +237,8 @@ test('a folder moves with all that it holds, modes and times', (t) => {
   for (const path of ['.draft.txt', 'raw/a.psd', 'later'])
     assert.ok(existsSync(join(folder, 'docks', path)), path);
   assert.match(readFileSync(join(folder, 'cravel.yaml'), 'utf8'), /"docks\/raw\/\*\*"/);
+  cravel(folder, 'undo');
+  assert.deepEqual([within(), existsSync(join(folder, 'docks'))], [before, false]);
 });
 
 test('what was renamed by other means is offered, and followed', (t) => {

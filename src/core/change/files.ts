@@ -26,6 +26,8 @@ export interface Change {
   readonly files: readonly FileChange[];
   /** Folders to make even where they stay empty; they end in `/`. */
   readonly folders: readonly string[];
+  /** Folders that hold nothing and go; they end in `/`. */
+  readonly gone?: readonly string[];
 }
 
 /** Files by path; what is written or removed is seen by whoever reads afterwards. */

@@ -14,7 +14,7 @@ import { Library, SETTINGS_FILE } from '../core/settings/settings.ts';
 import { withLibrary } from '../core/settings/write.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { ProjectCheck } from '../disk/check.ts';
-import { pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
+import { pointedTo, shownFromHere } from '../disk/disk-path.ts';
 import { bytesBelow } from '../disk/moving.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { visible } from '../show/escape.ts';
@@ -22,7 +22,7 @@ import { count, shortList } from '../show/paint.ts';
 import { bring as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { changeProject, workFolder } from './project-change.ts';
+import { changeProject, titleOf, workFolder } from './project-change.ts';
 
 export async function bring(paths: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
@@ -30,8 +30,8 @@ export async function bring(paths: readonly string[], raw: object, output: Outpu
   if (from === undefined) throw fail('bring-from');
   if (missing ? paths.length > 0 : paths.length === 0) throw fail('bring-what');
   const other = await openProject(pointedTo(from, workFolder(dir)));
-  const title = ['bring', missing ? '--missing' : '', ...paths, '--from', from].filter((word) => word !== '');
-  return changeProject(options, withSlashes(title.join(' ')), output, async (project) => {
+  const title = titleOf('bring', missing && '--missing', ...paths, '--from', from);
+  return changeProject(options, title, output, async (project) => {
     const bytesOf = bytesBelow(other.root);
     const source: Source = {
       shown: shownFromHere(other.root),

@@ -30,13 +30,13 @@ export async function demo(folder: string | undefined, raw: object, output: Outp
   title('A sound site: the Gullhaven Ferry');
   const { layout, mistakes } = loadDemo();
   const sound = below(root, SOUND);
-  await layOut(sound, layout, null);
+  await layOut(sound, layout);
   out(`${treeAsText(sound, layout, [], paint)}\n`);
   showText(await checkFolder(sound), { most: 'all' }, output);
 
   title(`A copy of it with ${mistakes.length} mistakes`);
   const mistaken = below(root, MISTAKEN);
-  await layOut(mistaken, plant(layout, mistakes), null);
+  await layOut(mistaken, plant(layout, mistakes));
   for (const [index, { what }] of mistakes.entries()) out(`${String(index + 1).padStart(3)}  ${what}\n`);
 
   title('What the check says');
@@ -45,7 +45,7 @@ export async function demo(folder: string | undefined, raw: object, output: Outp
 
   title('What cravel mend makes of it, in another copy');
   const own = below(root, MENDED);
-  await layOut(own, plant(layout, mistakes), null);
+  await layOut(own, plant(layout, mistakes));
   await mend({ dir: own }, output);
 
   title('The check before and after');

@@ -4,13 +4,12 @@ import { fail } from '../core/errors.ts';
 import { liftCode, type Piece } from '../core/moving/lift.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { nearestNames } from '../core/site/near-names.ts';
-import { withSlashes } from '../disk/disk-path.ts';
 import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
 import { lift as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { changeProject } from './project-change.ts';
+import { changeProject, titleOf } from './project-change.ts';
 
 /** What is longer, or stands on several pages, is lifted where nobody names it. */
 const MOST_BYTES = 4000;
@@ -20,7 +19,7 @@ const LEAST_BYTES = 200;
 
 export async function lift(spots: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  return changeProject(options, withSlashes(['lift', ...spots].join(' ')), output, (project) => {
+  return changeProject(options, titleOf('lift', ...spots), output, (project) => {
     const { site, places, settings } = project;
     const pages = project.pages();
     const named = spots.map((spot) => {

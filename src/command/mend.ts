@@ -16,7 +16,7 @@ import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
-import { type Account, changeProject } from './project-change.ts';
+import { type Account, changeProject, titleOf } from './project-change.ts';
 import { type Asker, asker } from './questions.ts';
 
 type Options = Checked<typeof declaration.options>;
@@ -27,13 +27,12 @@ export async function mend(raw: object, output: Output): Promise<number> {
   const isWanted = only.length > 0 ? picker(only) : () => true;
   const ask = options.guesses && !options.yes ? await asker(output) : null;
   if (options.guesses && !options.yes && ask === null) throw fail('no-terminal');
-  const title = [
+  const title = titleOf(
     'mend',
-    options.guesses ? '--guesses' : '',
-    only.length > 0 ? `--only ${only.join(',')}` : '',
-  ];
-  const shown = title.filter((word) => word !== '').join(' ');
-  return changeProject(options, shown, output, async (project) => {
+    options.guesses && '--guesses',
+    only.length > 0 && `--only ${only.join(',')}`,
+  );
+  return changeProject(options, title, output, async (project) => {
     const check = new ProjectCheck(shownFromHere(project.root), { project });
     const progress = showProgress(output, { verb: 'reading', noun: 'file', afterwards: 'judging' });
     try {

@@ -20,7 +20,7 @@ import { move as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
-import { type Account, changeProject } from './project-change.ts';
+import { type Account, changeProject, titleOf } from './project-change.ts';
 
 export async function move(named: readonly string[], raw: object, output: Output): Promise<number> {
   const paths = named.map(withSlashes);
@@ -28,8 +28,12 @@ export async function move(named: readonly string[], raw: object, output: Output
   if (options.safeNames && options.already) throw fail('two-ways', '--safe-names', '--already');
   if (options.safeNames ? paths.length > 0 : paths.length < 2)
     throw fail(options.safeNames ? 'move-names-itself' : 'move-where');
-  const words = [options.safeNames && '--safe-names', options.already && '--already', ...paths];
-  const title = ['move', ...words.filter((word) => word !== false)].join(' ');
+  const title = titleOf(
+    'move',
+    options.safeNames && '--safe-names',
+    options.already && '--already',
+    ...paths,
+  );
   return changeProject(options, title, output, async (project) => {
     const pairs = options.safeNames
       ? safePaths(project.inventory, project.places)

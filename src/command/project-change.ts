@@ -1,9 +1,9 @@
 /** What all commands that change a project share: the lock, the dry run, the commit, and the account of it. */
 
-import type { Change, FileChange } from '../core/change/files.ts';
+import { type Change, type FileChange, toldOf } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
-import { type DiskPath, pointedTo, shownFromHere } from '../disk/disk-path.ts';
+import { type DiskPath, pointedTo, shownFromHere, withSlashes } from '../disk/disk-path.ts';
 import { commit, whileLocked } from '../disk/journal.ts';
 import { bytesForUndoBy, openProject, type Project, projectAround } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
@@ -22,6 +22,11 @@ export interface Account {
   readonly folders?: readonly string[];
   /** Folders that go where they are empty. */
   readonly gone?: readonly string[];
+}
+
+/** The call that a change comes from, as people know it: `move images pictures`. */
+export function titleOf(...words: readonly (string | false)[]): string {
+  return withSlashes(words.filter((word) => word !== false).join(' '));
 }
 
 /**
@@ -87,8 +92,7 @@ function tell(change: Change, { notes, idle }: Account, isDry: boolean, output: 
 const MOST_LINES = 30;
 
 export function changeList(files: readonly FileChange[], { stdout }: Output, paint: Paint): string {
-  const left = new Set(files.flatMap(({ from }) => from ?? []));
-  const told = files.filter(({ path, after }) => after !== null || !left.has(path));
+  const told = toldOf(files);
   const most = stdout.isTTY && told.length > MOST_LINES ? MOST_LINES - 1 : told.length;
   const lines = told.slice(0, most).map((file) => changeLine(file, paint));
   if (most < told.length)

@@ -12,12 +12,12 @@ import { count } from '../show/paint.ts';
 import { remove as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
-import { changeProject } from './project-change.ts';
+import { changeProject, titleOf } from './project-change.ts';
 
 export async function remove(named: readonly string[], raw: object, output: Output): Promise<number> {
   const paths = named.map(withSlashes);
   const options = checkOptions(declaration, raw);
-  return changeProject(options, `remove ${paths.join(' ')}`, output, (project) => {
+  return changeProject(options, titleOf('remove', ...paths), output, (project) => {
     const { root, prefix, site, inventory, settings } = project;
     const gone = new Set(paths.flatMap((path) => namedFiles(project, path)));
     const bytesOf = bytesBelow(root);

@@ -60,7 +60,7 @@ export async function scaffold(folder: string, raw: object, output: Output): Pro
       return 0;
     }
     if (ask !== null && !(await ask.confirm(`Make ${shown} like this?`))) throw fail('not-answered');
-    await layOut(root, layout, options.fillIn ? await bytesForUndo(root) : null);
+    await layOut(root, layout, options.fillIn ? await bytesForUndo(root) : 0);
     if (ask === null) out(tree);
     note(`Laid out ${made} from the starter ${starter.name}. Next: cravel check ${shown}`);
     return 0;

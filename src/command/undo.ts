@@ -4,7 +4,7 @@ import { fail } from '../core/errors.ts';
 import { type DiskPath } from '../disk/disk-path.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { unfinishedIn } from '../disk/open-change.ts';
-import { changedSince, isTakenBack, type PastChange, pastChanges } from '../disk/past-changes.ts';
+import { changedSince, isTakenBack, pastChanges } from '../disk/past-changes.ts';
 import { bytesForUndo } from '../disk/project.ts';
 import { finishOpen, lastChange, undoLast } from '../disk/undo.ts';
 import { changeAsDiff } from '../show/diff.ts';
@@ -14,7 +14,7 @@ import { undo as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { changeList, workPlace } from './project-change.ts';
-import { inWords, runOptions, tellUnfinished } from './unfinished.ts';
+import { inWords, runOptions, tellUnfinished, whenOf } from './unfinished.ts';
 
 export async function undo(raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
@@ -82,9 +82,4 @@ async function listChanges(root: DiskPath, { out, note, stdout, env }: Output): 
       `The last one cannot be taken back as it stands: ${visible(first)}${changed.length > 1 ? ` and ${count(changed.length - 1, 'more file')}` : ''} changed since.`,
     );
   return 0;
-}
-
-/** `2026-11-27 14:02` */
-function whenOf({ begun }: PastChange): string {
-  return begun.slice(0, 16).replace('T', ' ');
 }

@@ -38,6 +38,11 @@ export async function tellUnfinished(root: DiskPath, { note }: Output): Promise<
 }
 
 /** `wire css/print.css, begun 2026-11-27 14:02` */
-export function inWords({ title, begun }: Standing): string {
-  return visible(`${title}, begun ${begun.slice(0, 16).replace('T', ' ')}`);
+export function inWords(change: Standing): string {
+  return visible(`${change.title}, begun ${whenOf(change)}`);
+}
+
+/** `2026-11-27 14:02` */
+export function whenOf({ begun }: Standing): string {
+  return begun.slice(0, 16).replace('T', ' ');
 }

@@ -76,7 +76,7 @@ export async function whileLocked<T>(
  * bytes of past changes stay with this one, so that it can be taken back; null where it cannot. Gives why it cannot be
  * kept; null where it is, or is not to be.
  */
-export async function commit(root: DiskPath, change: Change, keep: number | null): Promise<string | null> {
+export async function commit(root: DiskPath, change: Change, keep = 0): Promise<string | null> {
   return whileHeldBack((asked) =>
     told(root, () =>
       existsSync(root) ? commitInto(root, change, keep, asked) : commitNew(root, change, asked),
@@ -141,7 +141,7 @@ interface Target {
 async function commitInto(
   root: DiskPath,
   { title, files, folders, gone = [] }: Change,
-  keep: number | null,
+  keep: number,
   asked: Asked,
 ): Promise<string | null> {
   const inside = realpathSync(root);
@@ -175,7 +175,7 @@ async function commitInto(
     await save(inside, open, targets, manifest, asked);
     await stage(open, targets, asked);
     await carryOut(inside, open, targets, manifest);
-    const why = keep === null || keep === 0 ? null : await keepOpenChange(root, keep);
+    const why = keep === 0 ? null : await keepOpenChange(root, keep);
     close(workshop, { soon: asked.isAsked });
     return why;
   } catch (error) {

@@ -34,7 +34,7 @@ export async function writeStarter(
 ): Promise<void> {
   if (statOrNull(target) === null) {
     const files = [...kept].map(([path, after]) => ({ path, before: null, after }));
-    await commit(target, { title: `keep ${name}`, files, folders: [] }, null);
+    await commit(target, { title: `keep ${name}`, files, folders: [] });
     return;
   }
   await whileLocked(
@@ -47,7 +47,7 @@ export async function writeStarter(
       for (const path of present) if (!kept.has(path)) files.remove(path);
       for (const [path, bytes] of kept) files.write(path, bytes);
       const title = `keep --replace ${name}`;
-      await commit(target, { title, files: files.changes(), folders: [] }, null);
+      await commit(target, { title, files: files.changes(), folders: [] });
     },
     options,
   );

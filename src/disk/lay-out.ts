@@ -17,11 +17,7 @@ export function inTheWay(folder: DiskPath, layout: Layout): string[] {
 }
 
 /** Writes what `folder` lacks of `layout`: all of it or, with a `CravelError`, nothing. `keep`: see `commit`. */
-export async function layOut(
-  folder: DiskPath,
-  { files, folders }: Layout,
-  keep: number | null,
-): Promise<void> {
+export async function layOut(folder: DiskPath, { files, folders }: Layout, keep = 0): Promise<void> {
   const missing = [...files].filter(([path]) => lstatOrNull(below(folder, path)) === null);
   // What is added to a project ends its lines as that does.
   const isThere = statOrNull(folder)?.isDirectory() === true;

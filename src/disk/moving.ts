@@ -5,20 +5,19 @@ import { fail } from '../core/errors.ts';
 import { extensionOf, folderOf, nameOf } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { below, type DiskPath } from './disk-path.ts';
-import { direntsIn, lstatSync } from './fs.ts';
+import { direntsIn } from './fs.ts';
 import { WORKSHOP } from './lock.ts';
 import type { Project } from './project.ts';
 import { FileReader } from './reader.ts';
 import { reasonOf } from './reason.ts';
-import { lstatOrNull, statOrNull } from './stat.ts';
+import { lstatOrNull, marksAt, statOrNull } from './stat.ts';
 
 /** A file or a folder of the site, whose path ends in `/`, and the path that it gets. */
 export type Pair = readonly [from: string, to: string];
 
 /** Permission bits, owner and time of a file of the project. */
 export function marksOf(root: DiskPath, path: string): OwnMarks {
-  const { mode, uid, gid, mtime } = lstatSync(below(root, path));
-  return { mode, uid, gid, mtime };
+  return marksAt(below(root, path));
 }
 
 /** True for a folder of the site that is there. */

@@ -7,7 +7,7 @@ import { createHash } from 'node:crypto';
 import { homedir } from 'node:os';
 import { isAbsolute } from 'node:path';
 import envPaths from 'env-paths';
-import type { FileChange, OwnMarks } from '../core/change/files.ts';
+import type { FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { around, asWritten, below, type DiskPath } from './disk-path.ts';
 import { makeFiles, syncFolder } from './durable.ts';
@@ -29,7 +29,7 @@ import { close, MANIFEST, type Manifest, OPEN, oldName } from './open-change.ts'
 import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { hashAt, hashesAt } from './standing.ts';
-import { lstatOrNull, statOrNull } from './stat.ts';
+import { lstatOrNull, marksAt, statOrNull } from './stat.ts';
 
 const PART = 'part-';
 const PLACES = 8;
@@ -175,13 +175,8 @@ export function reverseOf(root: DiskPath, { files, place }: PastChange): FileCha
     if (before === null) return { path, before: now, after: null };
     const back = now === null ? goneTo.get(path) : undefined;
     const from = back === undefined ? {} : { from: back };
-    return { path, before: now, after: readFileSync(old), like: marksOf(old), ...from };
+    return { path, before: now, after: readFileSync(old), like: marksAt(old), ...from };
   });
-}
-
-function marksOf(file: DiskPath): OwnMarks {
-  const { mode, uid, gid, mtime } = lstatSync(file);
-  return { mode, uid, gid, mtime };
 }
 
 /** Takes away folders that a change had made, as far as nothing is in them. */

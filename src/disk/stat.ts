@@ -1,5 +1,6 @@
 /** Asks what stands at a path, where nothing may stand. */
 
+import type { OwnMarks } from '../core/change/files.ts';
 import type { DiskPath } from './disk-path.ts';
 import { lstatSync, type Stats, statSync } from './fs.ts';
 
@@ -14,6 +15,12 @@ export function statOrNull(path: DiskPath): Stats | null {
 /** What stands at a path itself, be it a link; null where there is nothing. */
 export function lstatOrNull(path: DiskPath): Stats | null {
   return orNull(() => lstatSync(path));
+}
+
+/** What a file has besides its bytes. Throws the system's error where there is none. */
+export function marksAt(path: DiskPath): OwnMarks {
+  const { mode, uid, gid, mtime } = lstatSync(path);
+  return { mode, uid, gid, mtime };
 }
 
 function orNull(ask: () => Stats): Stats | null {

@@ -40,7 +40,7 @@ export function lastChange(root: DiskPath): Undoing {
 export async function undoLast(root: DiskPath): Promise<Undoing> {
   const undoing = lastChange(root);
   const { past, change } = undoing;
-  await commit(root, change, null);
+  await commit(root, change);
   removeMadeFolders(root, past);
   // What stands before it was taken back already, if it stands at all.
   for (const one of pastChanges(root)) if (one.place >= past.place) forget(one.place);

@@ -1,6 +1,6 @@
 /** A change as a unified diff. */
 import { createTwoFilesPatch, FILE_HEADERS_ONLY } from 'diff';
-import { areEqual, type Change, type FileChange } from '../core/change/files.ts';
+import { areEqual, type Change, type FileChange, toldOf } from '../core/change/files.ts';
 import { decoderFor } from '../core/read/encoding.ts';
 import { encodingOf } from '../core/read/written-as.ts';
 import { isBinary } from '../core/site/formats.ts';
@@ -18,9 +18,7 @@ const MOST_LINES = 1000;
 export function changeAsDiff({ files, folders }: Change, paint: Paint): string {
   const made = folders.map((path) => `new folder ${visible(path)}\n`);
   const byPath = new Map(files.map((file) => [file.path, file]));
-  const left = new Set(files.flatMap(({ from }) => from ?? []));
-  const told = files.filter(({ path, after }) => after !== null || !left.has(path));
-  const shown = told.map((file) => {
+  const shown = toldOf(files).map((file) => {
     const old = file.from === undefined ? undefined : byPath.get(file.from);
     return old === undefined ? fileAsDiff(file, paint) : movedAsDiff(file, old, paint);
   });

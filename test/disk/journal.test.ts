@@ -45,7 +45,7 @@ test('a change is carried out as a whole: files made, changed and taken away, mo
   const before = { 'a.html': 'a', 'old/b.css': 'b', 'c.js': 'c' };
   const folder = temporaryFolder(t, before);
   chmodSync(join(folder, 'a.html'), 0o640);
-  await commit(folder, changeTo(before, { 'a.html': 'A', 'old/b.css': null, 'new/deep/d.svg': 'd' }), null);
+  await commit(folder, changeTo(before, { 'a.html': 'A', 'old/b.css': null, 'new/deep/d.svg': 'd' }));
   assert.deepEqual(contentIn(folder), { 'a.html': 'A', 'c.js': 'c', 'new/deep/d.svg': 'd' });
   assert.deepEqual(readdirSync(folder).sort(), ['a.html', 'c.js', 'new']);
   assert.equal(statSync(join(folder, 'a.html')).mode & 0o777, 0o640);
@@ -122,7 +122,7 @@ test('whatever stands in the way of one file, every file stays as it was', async
     prepare(folder);
     const was = contentIn(folder);
     await assert.rejects(
-      () => commit(folder, changeTo(before, after), null),
+      () => commit(folder, changeTo(before, after)),
       (error) => error instanceof CravelError && problem.test(error.message),
       what,
     );
@@ -134,7 +134,7 @@ test('whatever stands in the way of one file, every file stays as it was', async
 test('a file behind a link inside the project is changed where it lies', async (t) => {
   const folder = temporaryFolder(t, { 'real/a.html': 'a' });
   symlinkSync('real/a.html', join(folder, 'a.html'));
-  await commit(folder, changeTo({ 'a.html': 'a' }, { 'a.html': 'A' }), null);
+  await commit(folder, changeTo({ 'a.html': 'a' }, { 'a.html': 'A' }));
   assert.equal(readFileSync(join(folder, 'real/a.html'), 'utf8'), 'A');
 });
 
@@ -157,7 +157,7 @@ test('any change, wherever it fails, leaves all or nothing', async (t) => {
         );
         let done = true;
         try {
-          await commit(folder, changeTo(before, Object.fromEntries(possible)), null);
+          await commit(folder, changeTo(before, Object.fromEntries(possible)));
         } catch (error) {
           assert.ok(error instanceof CravelError);
           done = false;

@@ -171,7 +171,7 @@ test('whatever somebody else does between the look and the rename, the change is
     const folder = temporaryFolder(t, before);
     const out = temporaryFolder(t);
     // The change was planned, and its files are being written beside their places.
-    const change = commit(folder, { title: 'test', files: [...files, more], folders: [] }, null);
+    const change = commit(folder, { title: 'test', files: [...files, more], folders: [] });
     act(folder, out);
     await assert.rejects(change, problem, what);
     assert.equal(readFileSync(join(folder, file), 'utf8'), text, what);

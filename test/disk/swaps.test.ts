@@ -48,7 +48,7 @@ test('a folder that turns into a link at any moment leads no change out of the p
     worker.postMessage('go');
     const files = paths.map((path) => ({ path, before: bytesOf('old'), after: bytesOf('new') }));
     try {
-      await whileLocked(folder, () => commit(folder, { title: 'swap', files, folders: [] }, null));
+      await whileLocked(folder, () => commit(folder, { title: 'swap', files, folders: [] }));
       outcomes.made++;
     } catch (error) {
       // While the folder is away there is no such file, which the system says in its own words.

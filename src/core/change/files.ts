@@ -30,6 +30,12 @@ export interface Change {
   readonly gone?: readonly string[];
 }
 
+/** The files of a change as people are told of them: one that goes to another path is told there alone. */
+export function toldOf(files: readonly FileChange[]): FileChange[] {
+  const left = new Set(files.flatMap(({ from }) => from ?? []));
+  return files.filter(({ path, after }) => after !== null || !left.has(path));
+}
+
 /** Files by path; what is written or removed is seen by whoever reads afterwards. */
 export interface Files {
   /** Paths in order. */

@@ -79,7 +79,7 @@ export async function bringFiles(
   named: readonly string[],
   placeOf: (path: string) => string,
 ): Promise<Brought> {
-  const { inventory, entry, bytesOf } = source;
+  const { inventory } = source;
   const { coming, left } = closureOf(source, named);
   const places = new Map<string, string>();
   for (const path of coming) {
@@ -88,18 +88,9 @@ export async function bringFiles(
       throw fail('bring-clash', `${source.shown}/${path}`, `${placeOf(path)}, as ${other} does`);
     places.set(placeOf(path), path);
   }
-  const scratch = new ChangedFiles(coming, (path) => new Uint8Array(bytesOf(path)));
-  const only = makeInventory(coming);
-  await moveFiles({
-    files: scratch,
-    inventory: only,
-    published: null,
-    entry,
-    renaming: { of: (path) => (inventory.folders.has(path) || !path.endsWith('/') ? placeOf(path) : path) },
-    bytesOf,
-    marksOf: () => undefined,
-    isDone: false,
-  });
+  const scratch = await relocated(source, coming, (path) =>
+    inventory.folders.has(path) || !path.endsWith('/') ? placeOf(path) : path,
+  );
   const came = new Map<string, string>();
   const known: string[] = [];
   for (const path of coming) {
@@ -112,6 +103,26 @@ export async function bringFiles(
     else throw fail('bring-clash', `${source.shown}/${path}`, place);
   }
   return { files: came, known, left };
+}
+
+/** Files of another project as they are where they go: their references lead where those go that they led to. */
+async function relocated(
+  { entry, bytesOf }: Source,
+  paths: Iterable<string>,
+  of: (path: string) => string,
+): Promise<ChangedFiles> {
+  const files = new ChangedFiles(paths, (path) => new Uint8Array(bytesOf(path)));
+  await moveFiles({
+    files,
+    inventory: makeInventory(paths),
+    published: null,
+    entry,
+    renaming: { of },
+    bytesOf,
+    marksOf: () => undefined,
+    isDone: false,
+  });
+  return files;
 }
 
 /** Files with all that they load, by any chain. */
@@ -185,20 +196,10 @@ export async function bringParts(
   own: string,
   placeOf: (path: string) => string,
 ): Promise<void> {
-  const { entry, bytesOf } = source;
+  const { entry } = source;
   if (names.length === 0) return;
   if (!files.has(own)) throw fail('no-entry-page', own);
-  const scratch = new ChangedFiles([entry], (path) => new Uint8Array(bytesOf(path)));
-  await moveFiles({
-    files: scratch,
-    inventory: makeInventory([entry]),
-    published: null,
-    entry,
-    renaming: { of: (path) => (path === entry ? own : placeOf(path)) },
-    bytesOf,
-    marksOf: () => undefined,
-    isDone: false,
-  });
+  const scratch = await relocated(source, [entry], (path) => (path === entry ? own : placeOf(path)));
   const there = openPage(own, scratch.read(own));
   for (const name of names) {
     const page = openPage(own, files.read(own));

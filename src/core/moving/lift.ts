@@ -2,6 +2,7 @@
 
 import { applyEdits, type Edit } from '../change/edit.ts';
 import type { Files } from '../change/files.ts';
+import { pushTo } from '../group-by.ts';
 import { relativePath } from '../mend/address.ts';
 import { type Attribute, mannerOf } from '../page/manner.ts';
 import { escapeMarkup, openPage, type Page } from '../page/page.ts';
@@ -9,6 +10,7 @@ import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { readCss } from '../read/css.ts';
 import { sniffEncoding } from '../read/encoding.ts';
 import { scriptType } from '../read/html/relations.ts';
+import { positionsIn } from '../read/lines.ts';
 import { readScriptSource } from '../read/script.ts';
 import { makeSource } from '../read/source.ts';
 import type { Published } from '../resolve/published.ts';
@@ -65,14 +67,14 @@ export function liftCode({ files, places, published, pages, isWanted }: ToLift):
   const taken = new Map<string, Found[]>();
   for (const path of pages) {
     const own = foundIn(path, files.read(path), published);
-    for (const one of own?.found ?? []) taken.set(one.key, [...(taken.get(one.key) ?? []), { ...one }]);
+    for (const one of own?.found ?? []) pushTo(taken, one.key, one);
   }
   const made = new Map<string, { readonly path: string; readonly pages: string[] }>();
   for (const [key, all] of taken) {
     const copies = new Set(all.map(({ page }) => page)).size;
     if (!all.some((piece) => isWanted({ ...piece, copies }))) continue;
     const [first] = all as [Found];
-    const path = freePath(first, copies, places, files, made);
+    const path = freePath(first, copies, places, files);
     made.set(key, { path, pages: [...new Set(all.map(({ page }) => page))] });
     files.write(path, contentFor(first, path, published));
   }
@@ -94,7 +96,7 @@ function foundIn(path: string, bytes: Uint8Array, published: Published | null): 
   const page = openPage(path, bytes);
   if (page.base === null) return null;
   const tags = tagsOf(page, true);
-  const lines = lineStarts(page.source.plain);
+  const positionOf = positionsIn(bytes);
   const found = tags.elements.flatMap((element): Found[] => {
     const { name, startTag, endTag } = element;
     if (endTag === null || (name !== 'script' && name !== 'style')) return [];
@@ -111,8 +113,8 @@ function foundIn(path: string, bytes: Uint8Array, published: Published | null): 
         ...piece,
         page: path,
         bytes: endTag.start - startTag.end,
-        firstLine: lineAt(lines, startTag.start),
-        lastLine: lineAt(lines, endTag.start),
+        firstLine: positionOf(startTag.start).line,
+        lastLine: positionOf(endTag.start).line,
         key: JSON.stringify([name, others, content]),
       },
     ];
@@ -123,14 +125,6 @@ function foundIn(path: string, bytes: Uint8Array, published: Published | null): 
 function isRun(element: Tagged): boolean {
   const type = scriptType(element.attribute('type'));
   return type === 'script' || type === 'module';
-}
-
-function lineStarts(plain: string): number[] {
-  return [0, ...Array.from(plain.matchAll(/\r\n|\r|\n/g), ({ index, 0: end }) => index + end.length)];
-}
-
-function lineAt(starts: readonly number[], offset: number): number {
-  return starts.findLastIndex((start) => start <= offset) + 1;
 }
 
 /** A file that lies there is what addresses count from where code is compared. */
@@ -200,21 +194,14 @@ function withoutIndent(text: string, kind: Piece['kind']): string {
 }
 
 /** A path that no file has, called as the page is; what several pages share is called so. */
-function freePath(
-  { page, kind }: Found,
-  copies: number,
-  places: Places,
-  files: Files,
-  made: ReadonlyMap<string, { readonly path: string }>,
-): string {
+function freePath({ page, kind }: Found, copies: number, places: Places, files: Files): string {
   const place = kind === 'style' ? places.styles : places.scripts;
   const folder = place === undefined || place === '.' ? '' : `${place.replace(/\/$/, '')}/`;
   const stem = copies > 1 ? 'shared' : nameOf(page).replace(/\.[^.]*$/, '');
   const extension = kind === 'style' ? 'css' : 'js';
-  const taken = new Set(Array.from(made.values(), ({ path }) => path));
   for (let number = 1; ; number++) {
     const path = `${folder}${stem}${number === 1 ? '' : `-${number}`}.${extension}`;
-    if (!files.has(path) && !taken.has(path)) return path;
+    if (!files.has(path)) return path;
   }
 }
 

@@ -3,6 +3,7 @@
 import { oneCharacterAByte } from '../bytes.ts';
 import { applyEdits, type Edit } from '../change/edit.ts';
 import type { Files } from '../change/files.ts';
+import { elementAt } from '../page/head.ts';
 import { type Outlined, outlineOf } from '../page/outline.ts';
 import { openPage } from '../page/page.ts';
 import { removals } from '../page/removal.ts';
@@ -98,11 +99,8 @@ function fromPage(path: string, bytes: Uint8Array, leading: readonly Leading[]):
   const left: Leading[] = [];
   for (const one of leading) {
     const { offset } = one.reference;
-    const element = elements.findLast(
-      ({ startTag }) =>
-        page.offsetInFile(startTag.start) <= offset && offset < page.offsetInFile(startTag.end),
-    );
-    if (element === undefined) left.push(one);
+    const element = elementAt(outline, offset);
+    if (element === null) left.push(one);
     else if (element.name === 'link' || element.name === 'script') ranges.push(element);
     else if (element.name === 'a' && menus.some((menu) => isWithin(element, menu)))
       ranges.push(itemOf(element, elements));

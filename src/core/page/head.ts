@@ -1,7 +1,8 @@
 /** Puts elements into the head of a page, takes them there, and gives elements attributes. */
 
 import type { Edit } from '../change/edit.ts';
-import { beforeEnd, leadOf } from './manner.ts';
+import { startOfText } from '../read/source.ts';
+import { beforeEnd, leadOf, mannerOf } from './manner.ts';
 import { removal } from './removal.ts';
 import type { Range, Tagged, Tags } from './tags.ts';
 
@@ -14,7 +15,7 @@ export function atHeadStart(outline: Tags, markup: string): Edit {
   // What comes first may be far down, behind a comment.
   const lead = first === undefined ? '' : leadOf(outline, first);
   if (before > 0) return { start: before, end: before, text: `${lead}${markup}` };
-  const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+  const start = startOfText(page.source.plain);
   return { start, end: start, text: `${markup}${page.newline}` };
 }
 
@@ -32,6 +33,15 @@ export function behind(outline: Tags, neighbour: Range, markup: string): Edit {
   return { start: neighbour.end, end: neighbour.end, text: `${leadOf(outline, neighbour)}${markup}` };
 }
 
+/** A `meta` element with a name, written in the manner of the page. */
+export function namedMeta(outline: Tags, name: string, content: string): string {
+  const attributes = [
+    ['name', name],
+    ['content', content],
+  ] as const;
+  return mannerOf(outline).element('meta', attributes, false);
+}
+
 /** Takes an element out of its place, and gives what it is written as. */
 export function takenOut(outline: Tags, element: Range): { readonly edit: Edit; readonly markup: string } {
   return { edit: removal(outline, element), markup: outline.page.text(element.start, element.end) };
@@ -47,7 +57,10 @@ export function addAttributeTo({ page }: Tags, { startTag }: Tagged, attribute: 
 }
 
 /** The element in whose start tag, or at which, a byte of the file stands. */
-export function elementAt({ page, elements }: Tags, offset: number): Tagged | null {
+export function elementAt<T extends Tagged>(
+  { page, elements }: Pick<Tags, 'page'> & { readonly elements: readonly T[] },
+  offset: number,
+): T | null {
   const found = elements.findLast(({ startTag }) => page.offsetInFile(startTag.start) <= offset);
   if (found === undefined) return null;
   return page.offsetInFile(found.startTag.end) > offset ? found : null;

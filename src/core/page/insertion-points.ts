@@ -1,4 +1,5 @@
 /** The point in a page where an element that loads something goes. */
+import { startOfText } from '../read/source.ts';
 import { familyOf, type Loader, type WireSettings, type Wiring } from './loaders.ts';
 import { beforeEnd, indentUnit, leadAfter, leadOf } from './manner.ts';
 import type { Range, Tags } from './tags.ts';
@@ -180,7 +181,7 @@ function headPoint(outline: Tags, loaders: readonly Loader[]): InsertionPoint {
   const html = outline.first('html');
   if (html !== null) return onNextLine(outline, html.startTag.end);
   if (doctypeEnd > 0) return onNextLine(outline, doctypeEnd);
-  const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+  const start = startOfText(page.source.plain);
   return { at: start, before: '', after: page.newline };
 }
 

@@ -1,6 +1,7 @@
 /** Takes elements out of a page. */
 
 import type { Edit } from '../change/edit.ts';
+import { startOfText } from '../read/source.ts';
 import { leadOf } from './manner.ts';
 import { type Range, type Tags } from './tags.ts';
 
@@ -13,7 +14,7 @@ export function removal(outline: Tags, range: Range): Edit {
 export function removals(outline: Tags, ranges: readonly Range[]): Edit[] {
   const { plain } = outline.page.source;
   /** Before it, all is white space or taken out. */
-  let edge = plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+  let edge = startOfText(plain);
   return ranges
     .toSorted((one, other) => one.start - other.start)
     .map((range) => {

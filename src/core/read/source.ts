@@ -39,6 +39,11 @@ class TextSource implements Source {
   }
 }
 
+/** Where the text of a {@link Source.plain} begins: behind its byte order mark. */
+export function startOfText(plain: string): number {
+  return plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+}
+
 /** A copy of `bytes` with each byte from 0x80 on replaced; four bytes are looked at in one step. */
 function withoutBeyondAscii(bytes: Uint8Array): Uint8Array {
   const copy = new Uint8Array((bytes.length + 3) & ~3);

@@ -4,8 +4,6 @@ import { isMarkup, isPageName } from '../site/formats.ts';
 import { extensionOf } from '../site/inventory.ts';
 import { type Format, sniffEncoding } from './encoding.ts';
 
-const formats: Readonly<Record<string, Format>> = { css: 'css' };
-
 /** Its encoding, by the Encoding standard's name. */
 export function encodingOf(file: string, bytes: Uint8Array): string {
   return sniffEncoding(bytes, formatOf(file));
@@ -13,7 +11,8 @@ export function encodingOf(file: string, bytes: Uint8Array): string {
 
 function formatOf(file: string): Format {
   if (isPageName(file)) return 'html';
-  return formats[extensionOf(file)] ?? (isMarkup(file) ? 'xml' : 'other');
+  if (extensionOf(file) === 'css') return 'css';
+  return isMarkup(file) ? 'xml' : 'other';
 }
 
 export function syntaxOf(file: string): Syntax {

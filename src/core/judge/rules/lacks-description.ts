@@ -1,6 +1,5 @@
 /** lacks-description: a page without a description. */
-import { atHeadEnd, behind } from '../../page/head.ts';
-import { mannerOf } from '../../page/manner.ts';
+import { atHeadEnd, behind, namedMeta } from '../../page/head.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -14,14 +13,7 @@ export const lacksDescription: PageRule = {
   asks: 'What is this page about, in a sentence',
   settle({ tags, answer }) {
     if (answer === null) return null;
-    const markup = mannerOf(tags).element(
-      'meta',
-      [
-        ['name', 'description'],
-        ['content', answer],
-      ],
-      false,
-    );
+    const markup = namedMeta(tags, 'description', answer);
     const known = tags.elements.find(
       (one) => one.name === 'meta' && one.attribute('name')?.toLowerCase() === 'description',
     );

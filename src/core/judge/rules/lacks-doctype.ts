@@ -1,5 +1,6 @@
 /** lacks-doctype: a page without a doctype. */
 import { holderOf } from '../../read/holder.ts';
+import { startOfText } from '../../read/source.ts';
 import type { PageRule } from '../rule.ts';
 
 export const lacksDoctype: PageRule = {
@@ -11,7 +12,7 @@ export const lacksDoctype: PageRule = {
   right: '<!doctype html>',
   rank: -3,
   settle({ tags: { page, elements } }) {
-    const start = page.source.plain.startsWith('\x1a\x1a\x1a') ? 3 : 0;
+    const start = startOfText(page.source.plain);
     const [first] = elements;
     const isLoud = first !== undefined && /^<[A-Z]/.test(page.text(first.start, first.start + 2));
     const markup = isLoud ? '<!DOCTYPE html>' : '<!doctype html>';

@@ -1,6 +1,5 @@
 /** lacks-viewport: a page that phones show small. */
-import { atHeadEnd, behind } from '../../page/head.ts';
-import { mannerOf } from '../../page/manner.ts';
+import { atHeadEnd, behind, namedMeta } from '../../page/head.ts';
 import { holderOf } from '../../read/holder.ts';
 import type { PageRule } from '../rule.ts';
 
@@ -12,15 +11,7 @@ export const lacksViewport: PageRule = {
   wrong: 'a head without <meta name="viewport">',
   right: '<meta name="viewport" content="width=device-width, initial-scale=1">',
   settle({ tags }) {
-    const content = 'width=device-width, initial-scale=1';
-    const markup = mannerOf(tags).element(
-      'meta',
-      [
-        ['name', 'viewport'],
-        ['content', content],
-      ],
-      false,
-    );
+    const markup = namedMeta(tags, 'viewport', 'width=device-width, initial-scale=1');
     const charset = tags.elements.find(
       (one) => one.name === 'meta' && one.region === 'head' && one.attribute('charset') !== null,
     );

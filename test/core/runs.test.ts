@@ -30,6 +30,26 @@ function saidOf(files: Files): string[] {
     });
 }
 
+/** What a browser asks for only once somebody does something, or not at all. */
+const unasked: typeof platformAddresses = [
+  ['const a = document.createElement("a"); a.setAttribute("href", "gone.html")', 'absent href = gone.html'],
+  ['navigator.serviceWorker.register("gone.js")', 'absent serviceWorker.register() gone.js'],
+  ['CSS.paintWorklet.addModule("js/gone.js")', 'absent addModule() js/gone.js'],
+  [
+    'new Image().src = x ? "pier.svg" : y || "map.svg"',
+    'absent src = pier.svg -> images/pier.svg',
+    'absent src = map.svg -> images/map.svg',
+  ],
+  [
+    'fetch("one.json"); if (typeof require === "function") fetch("gone.json"); fetch("two.json")',
+    'absent fetch() one.json',
+    'absent fetch() two.json',
+  ],
+  ['window.open("gone.html")', 'absent open() gone.html'],
+  ['new URL("gone.json", document.baseURI)', 'absent new URL() gone.json'],
+  ['document.location.replace("./"); location.href = "mailto:a@b.example"; open("")'],
+];
+
 test('what a script asks the platform for is judged from the page that runs it', () => {
   for (const [code, ...said] of [...platformAddresses, ...unasked])
     assert.deepEqual(
@@ -120,26 +140,6 @@ const runs: readonly (readonly [name: string, files: Files, ...said: string[]])[
     { 'index.html': '', 'js/a.js': 'fetch("gone.json")', 'b.html': '<a href="js/a.js">x</a>' },
   ],
   ['a library', { 'index.html': '<script src="lib/a.js"></script>', 'lib/a.js': 'fetch("gone.json")' }],
-];
-
-/** What a browser asks for only once somebody does something, or not at all. */
-const unasked: typeof platformAddresses = [
-  ['const a = document.createElement("a"); a.setAttribute("href", "gone.html")', 'absent href = gone.html'],
-  ['navigator.serviceWorker.register("gone.js")', 'absent serviceWorker.register() gone.js'],
-  ['CSS.paintWorklet.addModule("js/gone.js")', 'absent addModule() js/gone.js'],
-  [
-    'new Image().src = x ? "pier.svg" : y || "map.svg"',
-    'absent src = pier.svg -> images/pier.svg',
-    'absent src = map.svg -> images/map.svg',
-  ],
-  [
-    'fetch("one.json"); if (typeof require === "function") fetch("gone.json"); fetch("two.json")',
-    'absent fetch() one.json',
-    'absent fetch() two.json',
-  ],
-  ['window.open("gone.html")', 'absent open() gone.html'],
-  ['new URL("gone.json", document.baseURI)', 'absent new URL() gone.json'],
-  ['document.location.replace("./"); location.href = "mailto:a@b.example"; open("")'],
 ];
 
 /** A script js/a.js, of a page in the root unless `files` says otherwise. */

@@ -9,12 +9,12 @@ import { whileLocked } from '../../src/disk/journal.ts';
 const [folder = '', times = '0'] = process.argv.slice(2);
 const mark = join(folder, 'mark');
 
-/** The process that is in its turn; one that was killed there left its mark. */
+/** The process that is in its turn; one that was killed there left its mark, empty where it had just made it. */
 function inside(): number | null {
   try {
     const id = Number(readFileSync(mark, 'utf8'));
-    process.kill(id, 0);
-    return id;
+    // As a process, 0 is whoever asks.
+    return id !== 0 && process.kill(id, 0) ? id : null;
   } catch {
     return null;
   }

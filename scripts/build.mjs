@@ -1,6 +1,14 @@
 // Builds the program: one file that starts quickly, and a chunk for each command that is loaded when called.
 import { execFileSync } from 'node:child_process';
-import { chmodSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -27,6 +35,8 @@ const { metafile } = await build({
   splitting: true,
   platform: 'node',
   target: 'node20',
+  // Two that make `ws` faster where somebody has them.
+  external: ['bufferutil', 'utf-8-validate'],
   // Parts of the report's page are built in as they are.
   loader: { '.css': 'text', '.script': 'text' },
   chunkNames: 'part-[hash]',
@@ -38,10 +48,27 @@ const { metafile } = await build({
 });
 // The core alone: one file without a module of Node's.
 const core = await build({ ...common, entryPoints: ['src/core.ts'], platform: 'browser', target: 'es2022' });
+// Scripts for pages of a site, and the deck.
+const pages = await build({
+  ...common,
+  entryPoints: {
+    added: 'src/serve/page/added.ts',
+    looked: 'src/serve/page/looked.ts',
+    deck: 'src/serve/page/deck/deck.tsx',
+  },
+  outdir: 'dist/preview',
+  format: 'iife',
+  platform: 'browser',
+  target: 'es2022',
+  jsx: 'automatic',
+  jsxImportSource: 'preact',
+});
+for (const name of ['deck.html', 'deck.css'])
+  copyFileSync(join(root, 'src/serve/page/deck', name), join(root, 'dist/preview', name));
 chmodSync(join(root, 'dist/cravel.js'), 0o755);
 writeFileSync(
   join(root, 'dist/LICENSES.txt'),
-  licences(Object.keys({ ...metafile.inputs, ...core.metafile.inputs })),
+  licences(Object.keys({ ...metafile.inputs, ...core.metafile.inputs, ...pages.metafile.inputs })),
 );
 
 const compiler = createRequire(import.meta.url).resolve('typescript/package.json');

@@ -330,6 +330,47 @@ export const loads = {
   },
 } as const satisfies Declaration;
 
+export const preview = {
+  usage: 'preview [folder]',
+  about: 'serve the site as a strict host would, and show each page at several widths with what took effect',
+  examples: [
+    'cravel preview',
+    'cravel preview gullhaven-ferry --open',
+    'cravel preview --port 4700',
+    'cravel preview --on-network',
+  ],
+  options: {
+    port: {
+      ...text('<number>', 'the port of the deck; the site gets the next one (unless said: free ones)'),
+      fits: { pattern: /^[1-9]\d{0,4}$/, words: 'a port, such as 4700' },
+    },
+    open: flag('open the deck in the browser'),
+    onNetwork: flag('let a phone in the same network see the site, too, by an address that nobody guesses'),
+    dir,
+  },
+} as const satisfies Declaration;
+
+export const look = {
+  usage: 'look [page...]',
+  about: 'open pages in a real browser, and tell what did not load or did not take effect',
+  examples: [
+    'cravel look',
+    'cravel look index.html piers/',
+    'cravel look --pictures pictures',
+    'cravel look --browser /usr/bin/chromium --as json',
+  ],
+  options: {
+    browser: text(
+      '<path>',
+      'the Chromium to use, or one made from it (unless said: CRAVEL_BROWSER, or one that is found)',
+    ),
+    pictures: text('<folder>', 'write a picture of each page at each width there'),
+    online: flag('ask other hosts, too, for what the pages name there'),
+    as: asTextOrJson,
+    dir,
+  },
+} as const satisfies Declaration;
+
 const rules = {
   usage: 'rules [name]',
   about: 'list what the check finds, or explain one rule',
@@ -384,6 +425,8 @@ export const declarations = {
   undo,
   who,
   loads,
+  preview,
+  look,
   rules,
   settings,
   demo,

@@ -1,12 +1,9 @@
 /** `cravel mend`: makes the mends of what a check finds, as one change. */
 import { fail } from '../core/errors.ts';
 import { picker } from '../core/judge/pick.ts';
-import { type Mended, mendAll, type Withheld } from '../core/mending/mending.ts';
-import { openPage } from '../core/page/page.ts';
+import type { Mended, Withheld } from '../core/mending/mending.ts';
 import type { Finding, Mend } from '../core/report.ts';
-import { ProjectCheck } from '../disk/check.ts';
-import { shownFromHere } from '../disk/disk-path.ts';
-import type { Project } from '../disk/project.ts';
+import { mendProject, type Wishes } from '../disk/mending.ts';
 import { visible } from '../show/escape.ts';
 import { inWords } from '../show/holder.ts';
 import { count } from '../show/paint.ts';
@@ -33,40 +30,22 @@ export async function mend(raw: object, output: Output): Promise<number> {
     only.length > 0 && `--only ${only.join(',')}`,
   );
   return changeProject(options, title, output, async (project) => {
-    const check = new ProjectCheck(shownFromHere(project.root), { project });
     const progress = showProgress(output, { verb: 'reading', noun: 'file', afterwards: 'judging' });
     try {
-      const { site } = await check.look(progress.tell);
-      const mended = await mendAll(
-        {
-          files: project.site,
-          judge: async (changed) => (await check.lookAtChanges(changed)).site.findings,
-          choose: chooser(options, ask),
-          ask: async ({ file, message }, question) => {
-            const { description } = project.settings.blanks;
-            if (file === project.settings.entry && /description/.test(message) && description)
-              return description;
-            const answer = await ask?.text(`${visible(file)}: ${question} (nothing: leave it)`, '');
-            return answer?.trim() || null;
-          },
-          isWanted,
-          words: { language: languageOf(project) },
+      const wishes: Wishes = {
+        isWanted,
+        choose: chooser(options, ask),
+        ask: async ({ file }, question) => {
+          const answer = await ask?.text(`${visible(file)}: ${question} (nothing: leave it)`, '');
+          return answer?.trim() || null;
         },
-        site.findings,
-      );
+      };
+      const mended = await mendProject(project, wishes, progress.tell);
       return accountOf(mended, project.files.changes().length, options);
     } finally {
       progress.end();
     }
   });
-}
-
-/** The language of the site: as it was laid out, else as its entry page says. */
-function languageOf({ settings, site }: Project): string | null {
-  const { language } = settings.blanks;
-  if (language !== undefined && language !== '') return language;
-  if (!site.has(settings.entry)) return null;
-  return openPage(settings.entry, site.read(settings.entry)).reading.page?.language?.trim() || null;
 }
 
 const LEAVE = 'leave it as it is';

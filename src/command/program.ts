@@ -38,6 +38,10 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
   who: async ([path], options, output) => (await import('./who.ts')).who(path as string, options, output),
   loads: async ([page], options, output) =>
     (await import('./loads.ts')).loads(page as string, options, output),
+  preview: async ([folder], options, output) =>
+    (await import('./preview.ts')).preview(folder as string | undefined, options, output),
+  look: async ([pages], options, output) =>
+    (await import('./look.ts')).look(pages as string[], options, output),
   rules: async ([name], _options, output) =>
     (await import('./rules.ts')).rules(name as string | undefined, output),
   settings: async (_none, options, output) => (await import('./settings.ts')).settings(options, output),

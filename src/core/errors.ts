@@ -42,6 +42,22 @@ const table = {
     `Nothing in ${folder} is part of the site that ${project}/cravel.yaml describes.`,
     'See what it leaves out: cravel settings',
   ],
+  'port-taken': (port, reason) => [
+    `The preview cannot listen at port ${port}: ${reason}.`,
+    'Choose another one with --port, or leave it out for a free one.',
+  ],
+  'no-browser': (tried) => [
+    `No browser is found: there is none ${tried}.`,
+    'Install Chromium, or name one with --browser <path> or CRAVEL_BROWSER.',
+  ],
+  'browser-fails': (browser, reason) => [
+    `The browser ${browser} cannot be used: ${reason}.`,
+    'Name another one with --browser <path>: Chromium, or one that is made from it.',
+  ],
+  'no-network': () => [
+    'This machine is in no network that a phone could be in, too.',
+    'Join one, or leave out --on-network.',
+  ],
   'one-at-a-time': (folders) => [
     `Only one site can be watched at a time, and these are several: ${folders}.`,
     'Name one folder.',

@@ -139,6 +139,16 @@ export class ProjectCheck {
     });
   }
 
+  /** The pages that load a file by any chain, after a look. */
+  pagesThatLoad(file: string): readonly string[] {
+    return (this.#check as Check).pagesThatLoad(file);
+  }
+
+  /** The project as the last look found it; after a look. */
+  get opened(): Project {
+    return this.#project as Project;
+  }
+
   /** Makes ready for changes: worth it while nobody waits. */
   prepare(): void {
     this.#check?.prepare();

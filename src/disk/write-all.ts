@@ -1,4 +1,4 @@
-/** Writes all of a text to something that is open, however little of it is taken at a time. */
+/** Writes all of a text or of bytes to something that is open, however little of it is taken at a time. */
 import { writeSync } from './fs.ts';
 import { pause } from './pause.ts';
 
@@ -6,8 +6,8 @@ import { pause } from './pause.ts';
 const PAUSE = 5;
 
 /** Throws the system's error where not all of it can be written. */
-export function writeAll(handle: number, text: string): void {
-  const bytes = Buffer.from(text);
+export function writeAll(handle: number, content: string | Uint8Array): void {
+  const bytes = typeof content === 'string' ? Buffer.from(content) : content;
   for (let at = 0; at < bytes.length; ) {
     try {
       at += writeSync(handle, bytes, at);

@@ -31,7 +31,7 @@ const DEVICES = /^\\\\\.\\/;
  * Writes `pieces` to a file. One that is there is replaced in one step and keeps its mode and owner; a link is followed;
  * what is no regular file is written through. Throws a `CravelError` where that cannot be.
  */
-export function writeWhole(file: DiskPath, pieces: Iterable<string>): void {
+export function writeWhole(file: DiskPath, pieces: Iterable<string | Uint8Array>): void {
   try {
     if (DEVICES.test(file)) return writeThrough(file, pieces);
     const stats = statOrNull(file);
@@ -49,7 +49,7 @@ export function writeWhole(file: DiskPath, pieces: Iterable<string>): void {
   }
 }
 
-function writeThrough(file: DiskPath, pieces: Iterable<string>): void {
+function writeThrough(file: DiskPath, pieces: Iterable<string | Uint8Array>): void {
   const handle = openSync(file, 'w');
   try {
     for (const piece of pieces) writeAll(handle, piece);
@@ -58,7 +58,7 @@ function writeThrough(file: DiskPath, pieces: Iterable<string>): void {
   }
 }
 
-function replace(file: DiskPath, like: Stats | null, pieces: Iterable<string>): void {
+function replace(file: DiskPath, like: Stats | null, pieces: Iterable<string | Uint8Array>): void {
   const folder = around(file);
   removeLeftovers(folder);
   const beside = below(folder, BESIDE + uniqueName());

@@ -33,6 +33,7 @@ const rows: readonly (readonly string[])[] = [
   ['core/moving', 'core.ts'],
   ['web', 'show'],
   ['disk'],
+  ['serve'],
   ['api.ts', 'command'],
   ['cravel.ts'],
 ];

@@ -98,6 +98,8 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   lift: [],
   who: ['css/tide.css'],
   loads: ['index.html'],
+  preview: ['.'],
+  look: ['index.html'],
   rules: [],
   settings: [],
   demo: ['try'],
@@ -173,8 +175,10 @@ function run(folder: string, args: readonly string[]): SpawnSyncReturns<string> 
     cwd: join(folder, 'a/b/c/site'),
     env,
     encoding: 'utf8',
-    timeout: 60_000,
-    killSignal: 'SIGKILL',
+    // What serves goes on until somebody ends it.
+    ...(args[0] === 'preview'
+      ? { timeout: 2000, killSignal: 'SIGINT' }
+      : { timeout: 60_000, killSignal: 'SIGKILL' }),
   });
 }
 

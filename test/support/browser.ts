@@ -22,16 +22,19 @@ const { version } = JSON.parse(
 /** Where the bundled Chromium is unpacked, once, before any test runs. */
 export const browserFolder = join(projectFolder, `node_modules/.cache/cravel/chromium-${version}`);
 
+export const browserProgram = join(browserFolder, 'chromium');
+
 /** Milliseconds that the browser may take for one thing: a busy machine fails no test. */
 const PATIENCE = 120_000;
 
 export async function startBrowser(): Promise<Browser> {
-  const executablePath = join(browserFolder, 'chromium');
-  if (!existsSync(executablePath)) throw new Error('The browser is not unpacked: run npm run pretest first.');
-  // In a single process, closing one page would end the browser.
-  const args = chromium.args.filter((arg) => arg !== '--single-process');
+  if (!existsSync(browserProgram)) throw new Error('The browser is not unpacked: run npm run pretest first.');
+  // In a single process, closing one page would end the browser; and it is to keep hosts apart as every browser does.
+  const args = chromium.args.filter(
+    (arg) => !/^--(?:single-process|disable-web-security|disable-site-isolation)/.test(arg),
+  );
   return playwright.launch({
-    executablePath,
+    executablePath: browserProgram,
     args: [...args, '--disable-background-networking'],
     headless: true,
     timeout: PATIENCE,

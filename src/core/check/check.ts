@@ -65,6 +65,8 @@ export interface Check {
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: (path: string) => Uint8Array): Who;
   /** What a page of the site loads, and its scripts in the order in which they run. */
   loads(page: string, sizes: Sizes): Loads & { readonly scripts: readonly ScriptOfPage[] };
+  /** The pages that load a file by any chain, as of the last report. */
+  pagesThatLoad(file: string): readonly string[];
   /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
   prepare(): void;
   /**
@@ -167,6 +169,10 @@ class SiteCheck implements Check {
     const running = this.#loadOrder.runOf(share, resolver, bytesOf);
     const scripts = scriptsOfPage(running, { bytesOf, extentIn: this.#extentsIn(bytesOf) });
     return { ...loadsOf(page, resolver, sizes), scripts };
+  }
+
+  pagesThatLoad(file: string): readonly string[] {
+    return this.#reach?.reach.pagesThatLoad(file) ?? [];
   }
 
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {

@@ -7,16 +7,15 @@ import { folderOf, type Inventory } from '../site/inventory.ts';
 import type { Ledger, Uses } from './ledger.ts';
 import type { Leads } from './site-facts.ts';
 
-/** Pages that load the same of the files that are looked at; how many they are. */
+/** Pages that load the same of the files that are looked at. */
 interface Group {
-  readonly pages: number;
+  readonly pages: readonly string[];
 }
 
 export class Reach {
   readonly #uses: Uses;
   #reached: ReadonlySet<string> | null = null;
-  /** By the files whose pages are to be counted. */
-  #counts: Counts | null = null;
+  #groups: Loading | null = null;
 
   /** `leads`: more ways from file to file; `isWhole`: every page could be read. */
   constructor(
@@ -41,9 +40,17 @@ export class Reach {
   pagesOf(files: ReadonlySet<string>, loads: boolean): number {
     const { pages } = this.ledger;
     const own = [...files].filter((file) => pages.has(file));
-    if (!loads || own.length === files.size) return own.length;
-    this.#counts ??= new Counts(this.ledger, (file, isLed) => this.#next(file, isLed), this.#uses);
-    return this.#counts.pagesOf(files);
+    return !loads || own.length === files.size ? own.length : this.#loading.pagesOf(files);
+  }
+
+  /** The pages that load a file; none for what is not read. */
+  pagesThatLoad(file: string): readonly string[] {
+    return this.#loading.pagesThatLoad(file);
+  }
+
+  get #loading(): Loading {
+    this.#groups ??= new Loading(this.ledger, (file, isLed) => this.#next(file, isLed), this.#uses);
+    return this.#groups;
   }
 
   /** Every file but pages that a page leads to, directly or further on. */
@@ -79,8 +86,8 @@ export class Reach {
   }
 }
 
-/** The pages that load each file, counted by groups of pages that load the same. */
-class Counts {
+/** The pages that load each file, by groups of pages that load the same. */
+class Loading {
   readonly #groupsOf = new Map<string, Group[]>();
   readonly #groupOf = new Map<string, Group>();
 
@@ -102,7 +109,7 @@ class Counts {
     );
     for (const [key, all] of groupBy(pages.keys(), startsOf)) {
       if (key === '') continue;
-      const group = { pages: all.length };
+      const group = { pages: all };
       for (const page of all) this.#groupOf.set(page, group);
       const passed = new Set(key.split('\n'));
       for (const file of passed) {
@@ -116,12 +123,16 @@ class Counts {
     const groups = new Set<Group>();
     for (const file of files) for (const group of this.#groupsOf.get(file) ?? []) groups.add(group);
     let amount = 0;
-    for (const { pages } of groups) amount += pages;
+    for (const { pages } of groups) amount += pages.length;
     for (const file of files) {
       const group = this.#groupOf.get(file);
       if (this.ledger.pages.has(file) && (group === undefined || !groups.has(group))) amount++;
     }
     return amount;
+  }
+
+  pagesThatLoad(file: string): readonly string[] {
+    return (this.#groupsOf.get(file) ?? []).flatMap(({ pages }) => pages);
   }
 }
 

@@ -1,0 +1,82 @@
+/** What the deck shows of pages before a browser opens them: what they load, and what is found. */
+import { groupBy } from '../core/group-by.ts';
+import { countGrades, type Finding, whatIsWritten } from '../core/report.ts';
+import type { ProjectCheck } from '../disk/check.ts';
+import { asAddress } from './answer.ts';
+import type { Counts, FileLine, FindingShown, PageAbout } from './messages.ts';
+
+type PagesThatLoad = (file: string) => readonly string[];
+
+/** Findings of a page are those in it, and those in what it loads unless they hold for other pages alone. */
+function pagesOf(
+  { file, pages }: Finding,
+  isPage: (path: string) => boolean,
+  loading: PagesThatLoad,
+): readonly string[] {
+  if (pages !== null) return pages;
+  return isPage(file) ? [file] : loading(file);
+}
+
+export function countsByPage(
+  findings: readonly Finding[],
+  pages: readonly string[],
+  loading: PagesThatLoad,
+): { byPage(path: string): Counts; readonly elsewhere: number } {
+  const all = new Set(pages);
+  const led = findings.flatMap((finding) =>
+    pagesOf(finding, (path) => all.has(path), loading).map((page) => ({ page, finding })),
+  );
+  const byPage = groupBy(led, ({ page }) => page);
+  const told = new Set(led.map(({ finding }) => finding));
+  return {
+    byPage: (path) => countGrades((byPage.get(path) ?? []).map(({ finding }) => finding)),
+    elsewhere: findings.length - told.size,
+  };
+}
+
+export function pageAbout(
+  { page, bytes, steps, scripts }: ReturnType<ProjectCheck['loads']>,
+  findings: readonly Finding[],
+  folder: string,
+  loading: PagesThatLoad,
+): PageAbout {
+  const makes = new Map(scripts.map(({ script, makes }) => [script, makes]));
+  const files = steps.map(
+    ({ depth, file, kind, written, target, found, way, bytes }): FileLine => ({
+      depth,
+      kind,
+      written,
+      namedBy: folder + asAddress(file),
+      path: target,
+      address: target === null ? null : folder + asAddress(target),
+      found,
+      way,
+      bytes,
+      makes: (target === null ? undefined : makes.get(target)) ?? [],
+    }),
+  );
+  const own = findings.filter((finding) => pagesOf(finding, (path) => path === page, loading).includes(page));
+  return { path: page, bytes, files, findings: own.map(shown) };
+}
+
+/** Says which finding it is, for as long as the files stay as they are. */
+export function keyOf({ rule, file, offset, length, written, target }: Finding): string {
+  return JSON.stringify([rule, file, offset, length, written, target]);
+}
+
+function shown(finding: Finding): FindingShown {
+  const { rule, grade, file, line, column, written, message, walk, order, mends } = finding;
+  return {
+    key: keyOf(finding),
+    rule,
+    grade,
+    file,
+    line,
+    column,
+    written,
+    message,
+    walk: walk.map(({ name, found }) => ({ name, found })),
+    order,
+    mends: mends.map((mend) => ({ sure: mend.sure, text: whatIsWritten(mend) })),
+  };
+}

@@ -1,0 +1,171 @@
+/** Takes what changed into an open page: styles and images in place, all else by loading the page again. */
+import type { PageNews } from '../messages.ts';
+import { STAMP, withoutStamp } from './effects.ts';
+import type { Log } from './log.ts';
+
+const IMAGE = /\.(?:png|jpe?g|jfif|gif|webp|avif|svg|ico|bmp|apng)$/i;
+
+export class Renewal {
+  #run: string | null = null;
+  /** The last change that the page has taken in, or was served after. */
+  #change = 0;
+
+  constructor(
+    readonly log: Log,
+    readonly renewed: () => void,
+  ) {}
+
+  take(news: PageNews): void {
+    switch (news.is) {
+      case 'hello':
+        // What was served by another preview, or before a change that was missed, is out of date.
+        if (this.#run !== null && (this.#run !== news.run || this.#change < news.change)) return reload();
+        this.#run = news.run;
+        this.#change = news.change;
+        return;
+      case 'reload':
+        if (this.log.hasWorkers && news.pages.some(isThisPage)) reload();
+        return;
+      default:
+        this.#change = news.change;
+        this.#changed(news.paths);
+    }
+  }
+
+  #changed(paths: readonly string[]): void {
+    if (paths.some(isThisPage)) return reload();
+    const own = paths.filter((path) => this.log.hasAskedFor(path));
+    if (own.length === 0) return;
+    const stamp = Date.now();
+    const styles = own.filter((path) => sheetAt(path) !== null);
+    const images = own.filter((path) => !styles.includes(path) && IMAGE.test(path));
+    if (
+      styles.length + images.length < own.length &&
+      !own.every((path) => isFont(path) || styles.includes(path) || images.includes(path))
+    )
+      return reload();
+    for (const path of images) swapImages(path, stamp);
+    // Images of styles and fonts come with the styles.
+    const inStyles = own.filter((path) => !styles.includes(path) && (isFont(path) || !isInMarkup(path)));
+    const owners = new Set(styles.flatMap((path) => ownerOf(sheetAt(path))));
+    if (inStyles.length > 0)
+      for (const sheet of document.styleSheets) for (const one of ownerOf(sheet)) owners.add(one);
+    for (const owner of owners) swapStyles(owner, stamp, this.renewed);
+    this.renewed();
+  }
+}
+
+function reload(): void {
+  location.reload();
+}
+
+function isThisPage(path: string): boolean {
+  const { pathname } = location;
+  return (
+    path === pathname ||
+    path === `${pathname}index.html` ||
+    path === `${pathname}/index.html` ||
+    `${path}index.html` === pathname
+  );
+}
+
+function isFont(path: string): boolean {
+  return /\.(?:woff2?|ttf|otf|eot)$/i.test(path);
+}
+
+function pathOf(address: string): string | null {
+  try {
+    const { origin, pathname } = new URL(address, document.baseURI);
+    return origin === location.origin ? pathname : null;
+  } catch {
+    return null;
+  }
+}
+
+/** The stylesheet of an address, be it one that another one imports. */
+function sheetAt(path: string): CSSStyleSheet | null {
+  const waiting = [...document.styleSheets];
+  for (const sheet of waiting) {
+    if (sheet.href !== null && pathOf(sheet.href) === path) return sheet;
+    try {
+      for (const rule of sheet.cssRules)
+        if (rule instanceof CSSImportRule) {
+          if (rule.styleSheet !== null) waiting.push(rule.styleSheet);
+          else if (pathOf(new URL(rule.href, sheet.href ?? document.baseURI).href) === path) return sheet;
+        }
+    } catch {
+      // Another host's.
+    }
+  }
+  // One that did not arrive has no rules yet.
+  for (const link of document.querySelectorAll<HTMLLinkElement>('link[rel~="stylesheet" i][href]'))
+    if (pathOf(link.href) === path) return link.sheet ?? ({ ownerNode: link } as unknown as CSSStyleSheet);
+  return null;
+}
+
+/** The element that brings a stylesheet, or the one that imports it, into the page. */
+function ownerOf(sheet: CSSStyleSheet | null): (HTMLLinkElement | HTMLStyleElement)[] {
+  for (let at = sheet; at !== null && at !== undefined; at = at.parentStyleSheet) {
+    const { ownerNode } = at;
+    if (ownerNode instanceof HTMLLinkElement || ownerNode instanceof HTMLStyleElement) return [ownerNode];
+  }
+  return [];
+}
+
+/** The old one works until the new one is there. */
+function swapStyles(owner: HTMLLinkElement | HTMLStyleElement, stamp: number, renewed: () => void): void {
+  if (owner instanceof HTMLStyleElement) {
+    if (owner.sheet !== null && [...owner.sheet.cssRules].some((rule) => rule instanceof CSSImportRule))
+      owner.textContent = owner.textContent ?? '';
+    return;
+  }
+  if (!owner.isConnected) return;
+  const next = owner.cloneNode() as HTMLLinkElement;
+  next.href = stamped(owner.href, stamp);
+  const swap = () => {
+    owner.remove();
+    renewed();
+  };
+  next.addEventListener('load', swap, { once: true });
+  next.addEventListener('error', swap, { once: true });
+  owner.after(next);
+}
+
+function isInMarkup(path: string): boolean {
+  return imagesAt(path).length > 0;
+}
+
+function imagesAt(path: string): (HTMLImageElement | SVGImageElement | HTMLLinkElement)[] {
+  const images = [...document.images].filter((image) => pathOf(image.currentSrc || image.src) === path);
+  const drawn = [...document.querySelectorAll('image')].filter(
+    (image) => pathOf(image.href.baseVal) === path,
+  );
+  const icons = [...document.querySelectorAll<HTMLLinkElement>('link[rel~="icon" i]')].filter(
+    (link) => pathOf(link.href) === path,
+  );
+  return [...images, ...drawn, ...icons];
+}
+
+function swapImages(path: string, stamp: number): void {
+  for (const image of imagesAt(path)) {
+    if (image instanceof SVGImageElement) image.href.baseVal = stamped(image.href.baseVal, stamp);
+    else if (image instanceof HTMLLinkElement) image.href = stamped(image.href, stamp);
+    else swapImage(image, path, stamp);
+  }
+}
+
+/** All its candidates that are the file: which one is taken stays the browser's choice. */
+function swapImage(image: HTMLImageElement, path: string, stamp: number): void {
+  const renew = (list: string) =>
+    list.replace(/[^\s,]+/g, (address) => (pathOf(address) === path ? stamped(address, stamp) : address));
+  const { parentElement: picture } = image;
+  if (picture instanceof HTMLPictureElement)
+    for (const source of picture.querySelectorAll('source')) source.srcset = renew(source.srcset);
+  if (image.srcset !== '') image.srcset = renew(image.srcset);
+  if (pathOf(image.src) === path) image.src = stamped(image.src, stamp);
+}
+
+function stamped(address: string, stamp: number): string {
+  const [, before = '', fragment = ''] = /^([^#]*)(.*)$/s.exec(withoutStamp(address)) ?? [];
+  return `${before}${before.includes('?') ? '&' : '?'}${STAMP}=${stamp}${fragment}`;
+}

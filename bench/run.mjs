@@ -8,6 +8,7 @@ const benches = [
   ['--growth', 'bench/growth.ts'],
   ['--fuzz', 'bench/fuzz.ts'],
   ['--changes', 'bench/changes.ts'],
+  ['--preview', 'bench/preview.ts'],
 ];
 const root = join(import.meta.dirname, '..');
 const outfile = join(root, 'node_modules/.cache/cravel/bench.mjs');

@@ -7,7 +7,7 @@ import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { serve, startBrowser } from '../test/support/browser.ts';
+import { browserProgram, serve, startBrowser } from '../test/support/browser.ts';
 
 const project = join(import.meta.dirname, '..');
 const target = join(project, 'docs/screenshots');
@@ -71,6 +71,7 @@ const terminals: readonly Terminal[] = [
     ],
   },
   { name: 'check', typed: ['cravel check mistaken --most 5'] },
+  { name: 'look', typed: ['cd mistaken', 'cravel look index.html boats.html piers/south.html'] },
   {
     name: 'mend',
     typed: [
@@ -107,7 +108,7 @@ const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];
 
 /** Name of the picture, the folder that is served, its page, width and colour scheme. */
 const pages: readonly (readonly [string, string, string, number, 'light' | 'dark'])[] = [
-  ...starters.slice(1).map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
+  ...starters.map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
   ...starters.map((name) => [`phone-${name}`, siteOf(name), '', 390, 'dark'] as const),
   ['gullhaven', 'sound', '', 1280, 'light'],
   ['report', 'report', '', 1280, 'light'],
@@ -125,6 +126,7 @@ mkdirSync(target, { recursive: true });
 try {
   prepare();
   await photographPages();
+  await photographDeck();
   await photographTerminals();
 } finally {
   rmSync(work, { recursive: true, force: true });
@@ -177,7 +179,7 @@ async function photographTerminals(): Promise<void> {
       writeFileSync(
         script,
         `cravel() { script -qec "${process.execPath} ${join(project, 'dist/cravel.js')} $(printf '%q ' "$@")" /dev/null; }\n` +
-          `stty cols 104; cd ${work}\nexport HOME=${work}/home XDG_DATA_HOME=\n${lines.join('\n')}\ntouch ${ready}\nsleep 30\n`,
+          `stty cols 104; cd ${work}\nexport HOME=${work}/home XDG_DATA_HOME= CRAVEL_BROWSER=${browserProgram}\n${lines.join('\n')}\ntouch ${ready}\nsleep 30\n`,
       );
       const terminal = spawn(
         'xterm',
@@ -222,18 +224,62 @@ async function photographPages(): Promise<void> {
     server.close();
   }
   await browser.close();
-  // The phones side by side in one picture.
-  const phones = starters.map((name) => join(target, `phone-${name}.png`));
+  // All starters on one sheet, wide and on phones; the plainest of them by itself as well.
+  onOneSheet('starter', '3x2', '420x263+6+6', 'starters-wide', ['folders']);
+  onOneSheet('phone', '6x1', '260x563+6+6', 'starters-phone', []);
+}
+
+function onOneSheet(
+  start: string,
+  tile: string,
+  geometry: string,
+  name: string,
+  kept: readonly string[],
+): void {
+  const pictures = starters.map((starter) => join(target, `${start}-${starter}.png`));
   execFileSync('montage', [
-    ...phones,
+    ...pictures,
     '-tile',
-    '6x1',
+    tile,
     '-geometry',
-    '260x563+6+6',
+    geometry,
     '-background',
     '#8a9699',
     '-strip',
-    join(target, 'starters-phone.png'),
+    join(target, `${name}.png`),
   ]);
-  for (const phone of phones) rmSync(phone);
+  for (const [index, picture] of pictures.entries())
+    if (!kept.includes(starters[index] as string)) rmSync(picture);
+}
+
+/** The deck on the site with mistakes, wide and on a phone in the dark. */
+async function photographDeck(): Promise<void> {
+  const program = spawn(
+    process.execPath,
+    [join(project, 'dist/cravel.js'), 'preview', 'mistaken', '--port', '4700'],
+    {
+      cwd: work,
+      stdio: 'ignore',
+    },
+  );
+  const browser = await startBrowser();
+  try {
+    await sleep(3000);
+    for (const [name, width, height, colorScheme, tab] of [
+      ['deck', 1280, 800, 'light', 'files'],
+      ['deck-phone', 390, 844, 'dark', 'findings'],
+    ] as const) {
+      const page = await browser.newPage({ viewport: { width, height }, colorScheme });
+      await page.goto('http://127.0.0.1:4700/');
+      await page.click('button:has-text("timetable.html")');
+      await page.click(`#tab-${tab}`);
+      await sleep(4000);
+      if (width < 500) await page.evaluate('scrollTo(0, 480)');
+      await page.screenshot({ path: join(target, `${name}.png`) });
+      await page.close();
+    }
+  } finally {
+    await browser.close();
+    program.kill();
+  }
 }

@@ -74,6 +74,7 @@ if (words === '' || words === 'turns') await takeTurns();
 if (words === '' || words === 'kills') await killRuns();
 if (words === '' || words === 'held') await holdFiles();
 if (words === '' || words === 'signals') await interruptRuns();
+if (words === '' || words === 'preview') await askPreview();
 rmSync(prefix, { recursive: true, force: true });
 
 const seconds = Math.round((performance.now() - started) / 1000);
@@ -172,6 +173,52 @@ async function killRuns(): Promise<void> {
   );
 }
 
+/** A disk that takes names in other forms leads nobody to a file by another name, nor out of the site. */
+async function askPreview(): Promise<void> {
+  const folder = mkdtempSync(join(tmpdir(), 'cravel-preview-'));
+  mkdirSync(join(folder, 'css'));
+  writeFileSync(join(folder, 'timetable.html'), '<!doctype html><html lang="en"><title>Tides</title>');
+  writeFileSync(join(folder, 'css/main.css'), 'p { color: teal }');
+  const asked: readonly (readonly [path: string, status: number])[] = [
+    ['/timetable.html', 200],
+    ['/css/main.css', 200],
+    ['/Timetable.html', 404],
+    ['/timetable.html.', 404],
+    ['/timetable.html%20', 404],
+    ['/TIMETA~1.HTM', 404],
+    ['/timetable.html::$DATA', 404],
+    ['/CSS/main.css', 404],
+    ['/css%5Cmain.css', 400],
+    ['/..%5C..%5Cwindows%5Cwin.ini', 400],
+    ['/C:/windows/win.ini', 404],
+    ['/nul', 404],
+    ['/css/con.css', 404],
+  ];
+  const out = join(prefix, 'out');
+  const handle = openSync(out, 'w');
+  // Node's streams find no pipes under Wine.
+  const stdio = ['ignore', handle, handle] as const;
+  const options = { cwd: folder, env: environment, stdio: [...stdio] };
+  const child = spawn(wine, [node, windowsWay(programFile), 'preview'], options);
+  closeSync(handle);
+  for (let tries = 0; tries < 200 && !/^site .*\n/m.test(readFileSync(out, 'utf8')); tries++)
+    await setTimeout(100);
+  const told = readFileSync(out, 'utf8');
+  const site = /^site +(\S+?)\/?$/m.exec(told.replaceAll('\r', ''))?.[1] as string;
+  for (const [path, status] of asked) {
+    const answer = await fetch(site + path);
+    if (answer.status !== status) tell('preview', path, String(status), String(answer.status));
+  }
+  writeFileSync(join(folder, 'css/main.css'), 'p { color: navy }');
+  if (!/navy/.test(await (await fetch(`${site}/css/main.css`)).text()))
+    tell('preview', 'css/main.css', 'as it was written last', 'as it was before');
+  const ended = once(child, 'close');
+  child.kill('SIGKILL');
+  await ended;
+  console.log(`A preview was asked ${asked.length} times.`);
+  rmSync(folder, { recursive: true, force: true });
+}
+
 /** A page that another program has open: a short while is waited for, and a longer one leaves everything as it was. */
 async function holdFiles(): Promise<void> {
   for (const [seconds, code, says] of [
@@ -207,6 +254,7 @@ async function interruptRuns(): Promise<void> {
   const slowly = `file:///${windowsWay(join(projectFolder, 'test/support/slow-renames.mjs'))}`;
   const runs = [
     ['check --watch', 'Ctrl-C ends', 0],
+    ['preview', 'Ctrl-C ends', 0],
     ['scaffold isle', 'Which starter?', 2],
     ['wire a.css', 'begun', 130],
   ] as const;

@@ -71,8 +71,10 @@ export class DeckServer {
     return `http://${LOOPBACK}:${this.#port}/`;
   }
 
-  tell(news: SiteNews): void {
-    const text = JSON.stringify(news);
+  /** To every deck that is open; without one nothing is made ready. */
+  tell(): void {
+    if (this.#sockets.clients.size === 0) return;
+    const text = JSON.stringify(this.behind.news());
     for (const deck of this.#sockets.clients) deck.send(text);
   }
 

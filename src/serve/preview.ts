@@ -159,15 +159,22 @@ export class Preview extends CheckedSite {
     const changed = this.#waiting;
     this.#waiting = new Set();
     try {
+      const t0 = performance.now();
       this.checked = await this.check.lookAgain(changed);
+      console.error('look', performance.now() - t0, this.check.read);
       this.#trouble = null;
+      const t1 = performance.now();
       this.#tellOfCode(changed);
+      console.error('code', performance.now() - t1);
+      const t2 = performance.now();
+      JSON.stringify(this.news());
+      console.error('news', performance.now() - t2);
     } catch (error) {
       if (!(error instanceof CravelError)) throw error;
       this.#trouble = error.message;
     }
     this.#looks++;
-    this.#deck.tell(this.news());
+    this.#deck.tell();
   }
 
   /** A worker, or what it imports, is loaded by no page that would know. */

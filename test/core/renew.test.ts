@@ -101,7 +101,8 @@ test('only what a change touches is taken again', () => {
     // A reference to what was not there, and one that may have meant it.
     [{ 'c.html': '<p>c</p>' }, ['b.html', 'c.html']],
     [{ 'a.html': null }, ['index.html', 'b.html', 'd.html']],
-    // A picture that is none any more.
+    // A picture that is another one, and one that is none any more.
+    [{ 'i/p.png': 'GIF89a' }, []],
     [{ 'i/p.png': '<html>' }, ['index.html']],
   ];
   for (const [change, expected] of rows) {

@@ -52,6 +52,12 @@ test('a finding says what was found', () => {
     ],
     [
       'beyond-site',
+      { 'a.html': '<a href="../a.html">a</a>', 'b.html': '<a href="../a.html">a</a>' },
+      "../ leads out of the site: this file is in the site's root; browsers ask the host for /a.html",
+      "../ leads out of the site: this file is in the site's root; it is found only where that is the root of its host, since browsers stop there",
+    ],
+    [
+      'beyond-site',
       { 'a/b/c.html': '<img src="../../../x/p.svg">', 'i.html': '' },
       '../../../ leads out of the site: a/b/ is only 2 deep; browsers ask the host for /x/p.svg',
     ],

@@ -26,6 +26,7 @@ const files = {
   'site/fonts/a.woff2': 'x',
   'site/notes': 'plain',
   'site/sound.mp3': '0123456789',
+  'site/long.mp3': 'x'.repeat(20_000_000),
   'site/a b%.html': page,
   'site/.well-known/security.txt': 'Contact: harbour',
   'site/.git/config': SECRET,
@@ -216,6 +217,13 @@ test('no request gets a byte from outside of the site, nor anything by another n
         /^GET \/ferry\/index\.html/.test(request) && !request.includes(`Host: ${new URL(address).host}\r\n`);
       if (isForAnother) assert.match(text, /^HTTP\/1\.1 40[03] /, shown);
     }
+  }
+  // A browser that goes away in the middle of a file.
+  for (let leaves = 0; leaves < 5; leaves++) {
+    const { body } = await fetch(`${site}long.mp3`);
+    const reader = body?.getReader();
+    assert.ok(((await reader?.read())?.value?.length ?? 0) > 0);
+    await reader?.cancel();
   }
   // It goes on.
   assert.equal((await fetch(site)).status, 200);

@@ -123,6 +123,7 @@ class SiteCheck implements Check {
   readonly #loadOrder: LoadOrder;
   /** Who depends on what; made when the site first changes. */
   #dependents: Dependents | null = null;
+  readonly #contents: Contents;
   #reach: { readonly key: string; readonly reach: Reach } | null = null;
   #runs: { readonly version: string; readonly facts: RunFacts } | null = null;
 
@@ -131,15 +132,15 @@ class SiteCheck implements Check {
     readonly options: CheckOptions,
   ) {
     const { entry = INDEX, places = inferPlaces(inventory.folders), published = null } = options;
-    const contents = new Contents(options.headOf, options.digestOf);
+    this.#contents = new Contents(options.headOf, options.digestOf);
     this.#site = {
       inventory,
       published,
       places,
       entry,
       anchorsOf: (path) => this.#ledger.get(path)?.anchors ?? null,
-      contentOf: contents.of,
-      holds: contents.holds,
+      contentOf: this.#contents.of,
+      holds: this.#contents.holds,
     };
     this.#surroundings = {
       site: this.#site,
@@ -194,8 +195,12 @@ class SiteCheck implements Check {
   renew(inventory: Inventory, changed: ReadonlySet<string>, places = inferPlaces(inventory.folders)): void {
     const { entry, published } = this.#site;
     const before = this.#site.inventory;
-    const { moved, touched, gone } = this.#prepared().changeOf(before, inventory, changed, entry);
-    const contents = new Contents(this.options.headOf, this.options.digestOf);
+    const { moved, touched, gone } = this.#prepared().changeOf(
+      before,
+      inventory,
+      { changed, othersOf: (files) => this.#contents.renewed(files) },
+      entry,
+    );
     // What was worked out of an inventory stays good for as long as its files do.
     const isSame = moved.size === 0 && isSameSet(before.closed, inventory.closed);
     const kept = isSame ? before : inventory;
@@ -205,8 +210,8 @@ class SiteCheck implements Check {
     Object.assign(this.#site, {
       inventory: kept,
       places: isSamePlaces ? this.#site.places : places,
-      contentOf: contents.of,
-      holds: contents.holds,
+      // Another one: what was worked out by the one before is out of date.
+      contentOf: (path: string) => this.#contents.of(path),
     });
     const resolver = isSame
       ? this.#surroundings.resolver

@@ -31,7 +31,8 @@ function keyOf({ file, reference, target, found }: Subject): string {
   const { syntax, element, name, within } = holder;
   const leads =
     target.in === 'elsewhere' ? '' : `${target.folder}\n${target.in === 'site' ? target.path : ''}`;
-  return `${folderOf(file)}\n${leads}\n${found}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
+  // Of an address that leads to the file itself rules may say something else.
+  return `${folderOf(file)}\n${leads}\n${found} ${found === file}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
 /** The same finding at another place. */

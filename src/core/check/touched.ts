@@ -12,6 +12,13 @@ export interface SiteChange {
   readonly gone: readonly string[];
 }
 
+interface Written {
+  /** Files whose content is another one. */
+  readonly changed: ReadonlySet<string>;
+  /** Of which files something is no longer true that was answered before. */
+  othersOf(files: ReadonlySet<string>): ReadonlySet<string>;
+}
+
 /** Who depends on what: by the paths that shares load, and those that they lead to or name. */
 export class Dependents {
   readonly #loading = new Map<string, Set<string>>();
@@ -40,8 +47,8 @@ export class Dependents {
     this.#marking.delete(file);
   }
 
-  /** What became of a site; `changed` are files whose content is another one, `entry` the page with the masters of parts. */
-  changeOf(before: Inventory, after: Inventory, changed: ReadonlySet<string>, entry: string): SiteChange {
+  /** What became of a site; `entry` is the page with the masters of parts. */
+  changeOf(before: Inventory, after: Inventory, { changed, othersOf }: Written, entry: string): SiteChange {
     const gone = [...before.files].filter((path) => !after.files.has(path));
     const come = [...after.files].filter((path) => !before.files.has(path));
     const moved = new Set([...gone, ...come, ...movedBeside(before, after)]);
@@ -52,7 +59,7 @@ export class Dependents {
     };
     if (moved.size > 0) touch(this.#restless);
     for (const path of moved) touch(this.#naming.get(path));
-    for (const path of altered) touch(this.#loading.get(path));
+    for (const path of [...moved, ...othersOf(altered)]) touch(this.#loading.get(path));
     if (altered.has(entry)) touch(this.#marking);
     const there = [...touched].filter((path) => after.files.has(path) && isRead(path));
     return { moved, touched: new Set(there), gone };

@@ -13,6 +13,9 @@ const LEAST_SCALE = 0.2;
 const NARROWEST = 200;
 const WIDEST = 4000;
 
+/** Decks whose parts stand below each other, as the stylesheet says. */
+const NARROW = matchMedia('(max-width: 56rem)');
+
 interface ViewsProps {
   readonly address: string | null;
   /** The address on the site's host. */
@@ -44,7 +47,12 @@ export function Views({
   useLayoutEffect(() => {
     const element = place.current;
     if (element === null) return;
-    const measure = () => setRoom({ width: element.clientWidth, height: element.clientHeight });
+    // Where the deck scrolls as a whole, the views take the height that they need.
+    const measure = () =>
+      setRoom({
+        width: element.clientWidth,
+        height: NARROW.matches ? innerHeight : element.clientHeight,
+      });
     const watcher = new ResizeObserver(measure);
     watcher.observe(element);
     measure();

@@ -22,7 +22,6 @@ export async function preview(folder: string | undefined, raw: object, output: O
   const network = onNetwork ? Network.ofThisMachine() : null;
   const site = new Preview(root, { port: number, ...(network === null ? {} : { network }) });
   const reading = showProgress(output, { verb: 'reading', noun: 'file', afterwards: 'judging' });
-  const ended = nextSignal();
   try {
     try {
       await site.start(reading.tell);
@@ -34,7 +33,9 @@ export async function preview(folder: string | undefined, raw: object, output: O
     out(`${paint.bold('deck')}   ${site.deckAddress}\n${paint.bold('site')}   ${site.siteAddress}\n`);
     if (network !== null) {
       const address = network.addressAt(site.networkPort as number, site.served.folder);
-      out(`${paint.bold('phone')}  ${address}\n\n${network.picture(address)}\n`);
+      // In colours of its own: on a light terminal it would else be its own negative.
+      const picture = network.picture(address).map((line) => `${paint.bgBlack(paint.whiteBright(line))}\n`);
+      out(`${paint.bold('phone')}  ${address}\n\n${picture.join('')}\n`);
       note(
         'Whoever has this address sees the site while the preview runs. Mends are made from this machine alone.',
       );
@@ -43,7 +44,7 @@ export async function preview(folder: string | undefined, raw: object, output: O
     const found = counts.broken + counts.fragile + counts.misplaced;
     note(`${count(pages.length, 'page')}, ${count(found, 'finding')} that visitors meet. Ctrl-C ends.`);
     if (open) await openBrowser(site.deckAddress, output);
-    await Promise.race([site.run(), ended]);
+    await Promise.race([site.run(), nextSignal()]);
     return 0;
   } finally {
     await site.end();

@@ -95,6 +95,11 @@ export class DeckServer {
     if (!isForUs(request, this.#port))
       return say(response, 403, 'The deck has another name: open the address that the preview printed.');
     const [path = '', query = ''] = url.split('?');
+    // By another name of this machine it would be another host, to which no page talks.
+    if (path === '/' && request.headers.host !== new URL(this.address).host) {
+      response.setHeader('location', this.address);
+      return say(response, 302, `The deck is at ${this.address}`);
+    }
     const file = files[path];
     if (file !== undefined && (method === 'GET' || method === 'HEAD')) return this.#file(response, file);
     if (!this.#knows(tokenIn(request))) return say(response, 403, 'Only the deck itself may ask for this.');

@@ -8,7 +8,7 @@ export const OWN = '/.cravel';
 export type PageNews =
   /** Which preview this is, and how many changes it has told: a page that was served before is out of date. */
   | { readonly is: 'hello'; readonly run: string; readonly change: number }
-  /** Files that were written, made or removed: paths on the host, escaped. */
+  /** Files that were written, made or removed: paths on the host, without escapes. */
   | { readonly is: 'changed'; readonly change: number; readonly paths: readonly string[] }
   /** Pages that load, by any chain, a script or data that changed, and may not know it. */
   | { readonly is: 'reload'; readonly pages: readonly string[] };

@@ -32,8 +32,9 @@ export class Network {
     return `http://${this.names[0]}:${port}${OWN}/${this.#word}`;
   }
 
-  picture(address: string): string {
-    return renderUnicodeCompact(address);
+  /** Lines of one width: full blocks are light, spaces dark. */
+  picture(address: string): readonly string[] {
+    return renderUnicodeCompact(address, { border: 2 }).split('\n');
   }
 
   /** Whoever came by the address that was printed may come in from then on. Answers others. */

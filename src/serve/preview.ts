@@ -8,7 +8,7 @@ import type { Progress } from '../disk/check.ts';
 import { isTakenBack, pastChanges } from '../disk/past-changes.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { countsByPage } from './about.ts';
-import { asAddress, isHidden } from './answer.ts';
+import { isHidden } from './answer.ts';
 import { CheckedSite } from './checked-site.ts';
 import { DeckServer } from './deck-server.ts';
 import { LOOPBACK } from './loopback.ts';
@@ -141,8 +141,7 @@ export class Preview extends CheckedSite {
     const { prefix } = this.check.opened;
     for (const path of changed) this.#waiting.add(path);
     const own = [...changed].flatMap((path) => (path.startsWith(prefix) ? path.slice(prefix.length) : []));
-    const { folder } = this.served;
-    const paths = own.filter((path) => !isHidden(path)).map((path) => folder + asAddress(path));
+    const paths = own.filter((path) => !isHidden(path)).map((path) => this.#pathOnHost(path));
     this.change++;
     this.#tellPages({ is: 'changed', change: this.change, paths });
     void setTimeout(AFTER_BROWSERS).then(() => this.settled());
@@ -183,8 +182,14 @@ export class Preview extends CheckedSite {
     const code = [...changed]
       .map((path) => path.slice(prefix.length))
       .filter((path) => /javascript|json/.test(mediaType(path)));
-    const pages = new Set(code.flatMap((path) => this.pagesThatLoad(path)));
-    if (pages.size > 0) this.#tellPages({ is: 'reload', pages: [...pages] });
+    const pages = new Set(code.flatMap((path) => this.check.pagesThatLoad(path)));
+    if (pages.size === 0) return;
+    this.#tellPages({ is: 'reload', pages: Array.from(pages, (path) => this.#pathOnHost(path)) });
+  }
+
+  /** Without escapes, as pages compare it. */
+  #pathOnHost(path: string): string {
+    return decodeURIComponent(this.served.folder) + path;
   }
 
   #tellPages(news: Parameters<SiteServer['tell']>[0]): void {

@@ -4,19 +4,23 @@ import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import type { Page } from 'playwright-core';
-import { pagesOfBrowser } from '../support/browser.ts';
+import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { html, idle, previewOf, svg } from '../support/previewed.ts';
 import { type Files, temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
 
+const main = '@import "base.css"; body { background-image: url(../sea.svg); background-color: ';
+
 const ferry: Files = {
   'index.html': html(
     '<link rel="stylesheet" href="css/main.css">',
-    `<input id="name"><img id="boat" src="boat.svg" alt=""><div style="height:3000px"></div><script src="js/a.js"></script>`,
+    `<link rel="stylesheet" href="css/tide, (low)&amp;high@sea.css"><input id="name"><img id="boat" src="boat.svg" alt=""><div style="height:3000px"></div><script src="js/a.js"></script>`,
   ),
   'other.html': html('<link rel="stylesheet" href="css/main.css">', '<p>Other</p>'),
-  'css/main.css': '@import "base.css"; body { background-color: rgb(1, 1, 1) }',
+  'css/main.css': `${main}rgb(1, 1, 1) }`,
+  'sea.svg': svg(50),
+  'css/tide, (low)&high@sea.css': 'body { outline-color: rgb(1, 1, 1) }',
   'css/base.css': 'body { color: rgb(2, 2, 2) }',
   'boat.svg': svg(20),
   'js/a.js': 'window.tide = (window.tide || 0) + 1;',
@@ -48,14 +52,22 @@ test('a saved style or image is swapped in place, a saved page or script reloads
     );
     assert.equal(await other.evaluate('window.stays'), true);
   };
-  write('css/main.css', '@import "base.css"; body { background-color: rgb(3, 3, 3) }');
+  write('css/main.css', `${main}rgb(3, 3, 3) }`);
   for (const page of [index, other]) await holds(page, `${style('backgroundColor')} === 'rgb(3, 3, 3)'`);
   await isAsBefore();
   write('css/base.css', 'body { color: rgb(4, 4, 4) }');
   for (const page of [index, other]) await holds(page, `${style('color')} === 'rgb(4, 4, 4)'`);
   await isAsBefore();
+  write('css/tide, (low)&high@sea.css', 'body { outline-color: rgb(5, 5, 5) }');
+  await holds(index, `${style('outlineColor')} === 'rgb(5, 5, 5)'`);
+  await isAsBefore();
   write('boat.svg', svg(50));
   await holds(index, 'document.querySelector("#boat").naturalWidth === 50');
+  await isAsBefore();
+  const spot = () => index.screenshot({ clip: { x: 300, y: 300, width: 40, height: 40 } });
+  const before = await spot();
+  write('sea.svg', svg(50).replace('<rect', '<rect fill="#00f" width="90" height="90"/><rect'));
+  while ((await spot()).equals(before)) await index.waitForTimeout(50);
   await isAsBefore();
   write('js/a.js', 'window.tide = 7;');
   await holds(index, 'window.tide === 7');
@@ -117,7 +129,7 @@ test('an address where nothing is says where it goes wrong, what was meant, who 
   writeFileSync(join(folder, '404.html'), html('', '<p id="own">Lost at sea</p>'));
   const asked =
     'fetch(location.href).then((answer) => answer.text()).then((text) => text.includes("Lost at sea"))';
-  await page.waitForFunction(asked, undefined, { polling: 100 });
+  while (!(await page.evaluate(asked))) await page.waitForTimeout(50);
   assert.equal((await page.goto(`${site}piers/nort.html`))?.status(), 404);
   await page.waitForSelector('#own');
   const shown = await newPage();
@@ -240,4 +252,43 @@ test('a phone in the network comes in by the whole address alone, and has no dec
   writeFileSync(join(folder, 'js/a.js'), 'window.tide = 5;');
   await holds(page, 'window.tide === 5');
   await assert.rejects(fetch(`http://${hostname}:${new URL(deck).port}/`));
+});
+
+test('what the preview adds changes neither the encoding of a page nor what it may do', async (t) => {
+  const utf16 = (text: string) => Buffer.from(`\ufeff${text}`, 'utf16le');
+  const far = ' '.repeat(880);
+  const files: Files = {
+    'near.html': '<!doctype html><html><head><meta charset="utf-8"><title>é</title></head><p>x',
+    'old.html': Buffer.from(
+      '<!doctype html><html><head><meta charset="iso-8859-2"><title>\u00b1</title></head><p>x',
+      'latin1',
+    ),
+    'far.html': `<!doctype html><html><head><!--${far}--><meta charset="utf-8"><title>é</title></head><p>x`,
+    'none.html': Buffer.from('<!doctype html><title>\u00e9</title><p>x', 'latin1'),
+    'wide.html': utf16('<!doctype html><html><head><title>é</title></head><p>x'),
+    'mark.html': '\ufeff<!doctype html><title>é</title><p>x',
+    'bare.html': '<title>é</title><p>x',
+    'strict.html':
+      '<!doctype html><meta charset="utf-8"><meta http-equiv="Content-Security-Policy" content="default-src \'none\'"><title>é</title><p>x',
+    'fussy.xhtml':
+      '<?xml version="1.0"?><html xmlns="http://www.w3.org/1999/xhtml"><head><title>é</title></head><body><p>x</p></body></html>',
+  };
+  const folder = temporaryFolder(t, files);
+  const plain = await servePlainly(folder);
+  t.after(() => plain.close());
+  const { site } = await previewOf(t, folder);
+  const page = await newPage();
+  const told =
+    '[document.characterSet, document.title, document.compatMode, document.head.firstElementChild?.localName, document.documentElement.outerHTML.replace(/<!-- added[^>]*>/, "").length].join()';
+  for (const name of Object.keys(files)) {
+    await page.goto(plain.address + name);
+    const own = await page.evaluate(told);
+    await page.goto(site + name);
+    assert.equal(await page.evaluate(told), own, name);
+    // It hears of changes all the same.
+    const now = typeof files[name] === 'string' ? String(files[name]).replace('<p>x', '<p>changed') : null;
+    if (now === null) continue;
+    writeFileSync(join(folder, name), now);
+    await page.waitForSelector('text=changed');
+  }
 });

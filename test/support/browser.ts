@@ -61,6 +61,7 @@ export function pagesOfBrowser(): (options?: BrowserContextOptions, owner?: obje
 
 const types: Readonly<Record<string, string>> = {
   html: 'text/html',
+  xhtml: 'application/xhtml+xml',
   css: 'text/css',
   js: 'text/javascript',
   mjs: 'text/javascript',

@@ -1,5 +1,6 @@
 /** What stylesheets, images and fonts do on the page as it stands. */
 import type { FontEffect, ImageEffect, RuleEffect, StyleEffect } from '../messages.ts';
+import { plain, withoutStamp } from './addresses.ts';
 
 /** Rules of one stylesheet that are tried on the page at most. */
 const MOST_RULES = 5000;
@@ -20,13 +21,13 @@ export function styleEffects(): StyleEffect[] {
 
 /** The selectors of a stylesheet, each with whether it matches something here. */
 export function rulesAt(address: string): RuleEffect[] {
-  const found = sheets().filter(({ href }) => href !== null && withoutStamp(href) === address);
+  const found = sheets().filter(({ href }) => href !== null && plain(href) === plain(address));
   const selectors = new Set(found.flatMap((sheet) => rulesIn(sheet) ?? []));
   return Array.from(selectors, (selector) => ({ selector, isMatching: matches(selector) }));
 }
 
 /** All that the page has, those that others import right behind them. */
-function sheets(): CSSStyleSheet[] {
+export function sheets(): CSSStyleSheet[] {
   const withImports = (sheet: CSSStyleSheet): CSSStyleSheet[] => [
     sheet,
     ...[...(rulesOf(sheet) ?? [])].flatMap((rule) =>
@@ -37,7 +38,7 @@ function sheets(): CSSStyleSheet[] {
 }
 
 /** Null where another host's rules are kept from the page. */
-function rulesOf(sheet: CSSStyleSheet): CSSRuleList | null {
+export function rulesOf(sheet: CSSStyleSheet): CSSRuleList | null {
   try {
     return sheet.cssRules;
   } catch {
@@ -115,12 +116,4 @@ export function fontEffects(): FontEffect[] {
       .join(' '),
     status,
   }));
-}
-
-/** What a swap puts at the end of an address. */
-export const STAMP = 'cravel-swapped';
-
-/** An address as the page has it. */
-export function withoutStamp(address: string): string {
-  return address.replace(new RegExp(`[?&]${STAMP}=\\d+`), '');
 }

@@ -1,6 +1,6 @@
 /** Keeps what happens in a page from its first script on: what arrived, what scripts made, what went wrong. */
 import { type Arrival, OWN, type Said, type ScriptEffect } from '../messages.ts';
-import { withoutStamp } from './effects.ts';
+import { pathOn, withoutStamp } from './addresses.ts';
 
 /** Lines that are kept at most. */
 const MOST = 200;
@@ -10,6 +10,7 @@ const LONGEST = 500;
 export class Log {
   onNews: () => void = () => {};
   readonly #arrivals = new Map<string, Arrival>();
+  readonly #asked = new Set<string>();
   readonly #scripts = new Map<string, ScriptEffect>();
   readonly #said: Said[] = [];
   /** Names of the window that were there before. */
@@ -61,9 +62,9 @@ export class Log {
     return this.#said;
   }
 
-  /** True where the page asked for a path of its host, whatever came of it. */
+  /** True where the page asked for a path of its host (without escapes), whatever came of it. */
   hasAskedFor(path: string): boolean {
-    return this.#arrivals.has(location.origin + path);
+    return this.#asked.has(path);
   }
 
   #arrived({
@@ -74,8 +75,10 @@ export class Log {
     initiatorType,
   }: PerformanceResourceTiming): void {
     const address = withoutStamp(name).replace(/[?#].*$/s, '');
-    const isOwn = address.startsWith(`${location.origin}/`);
-    if (address.startsWith(`${location.origin}${OWN}/`)) return;
+    const path = pathOn(location.origin, address);
+    const isOwn = path !== null;
+    if (path?.startsWith(`${OWN}/`)) return;
+    if (isOwn) this.#asked.add(path);
     if (isOwn && initiatorType === 'other' && /\.m?js$/.test(address)) this.hasWorkers = true;
     const time = Math.round(duration);
     this.#arrivals.set(address, { address, status: responseStatus, bytes: encodedBodySize, time, isOwn });

@@ -1,6 +1,7 @@
 /** Takes what changed into an open page: styles and images in place, all else by loading the page again. */
 import type { PageNews } from '../messages.ts';
-import { STAMP, withoutStamp } from './effects.ts';
+import { pathOn, STAMP, unescaped, withoutStamp } from './addresses.ts';
+import { rulesOf, sheets } from './effects.ts';
 import type { Log } from './log.ts';
 
 const IMAGE = /\.(?:png|jpe?g|jfif|gif|webp|avif|svg|ico|bmp|apng)$/i;
@@ -39,17 +40,12 @@ export class Renewal {
     const stamp = Date.now();
     const styles = own.filter((path) => sheetAt(path) !== null);
     const images = own.filter((path) => !styles.includes(path) && IMAGE.test(path));
-    if (
-      styles.length + images.length < own.length &&
-      !own.every((path) => isFont(path) || styles.includes(path) || images.includes(path))
-    )
-      return reload();
-    for (const path of images) swapImages(path, stamp);
-    // Images of styles and fonts come with the styles.
-    const inStyles = own.filter((path) => !styles.includes(path) && (isFont(path) || !isInMarkup(path)));
+    if (styles.length + images.length < own.length) return reload();
+    for (const path of images) {
+      swapImages(path, stamp);
+      swapInStyles(path, stamp);
+    }
     const owners = new Set(styles.flatMap((path) => ownerOf(sheetAt(path))));
-    if (inStyles.length > 0)
-      for (const sheet of document.styleSheets) for (const one of ownerOf(sheet)) owners.add(one);
     for (const owner of owners) swapStyles(owner, stamp, this.renewed);
     this.renewed();
   }
@@ -60,26 +56,14 @@ function reload(): void {
 }
 
 function isThisPage(path: string): boolean {
-  const { pathname } = location;
-  return (
-    path === pathname ||
-    path === `${pathname}index.html` ||
-    path === `${pathname}/index.html` ||
-    `${path}index.html` === pathname
-  );
+  const own = unescaped(location.pathname);
+  const index = own.endsWith('/') ? `${own}index.html` : `${own}/index.html`;
+  return path === own || path === index;
 }
 
-function isFont(path: string): boolean {
-  return /\.(?:woff2?|ttf|otf|eot)$/i.test(path);
-}
-
-function pathOf(address: string): string | null {
-  try {
-    const { origin, pathname } = new URL(address, document.baseURI);
-    return origin === location.origin ? pathname : null;
-  } catch {
-    return null;
-  }
+/** Null where it is another host's. */
+function pathOf(address: string, base = document.baseURI): string | null {
+  return pathOn(location.origin, address, base);
 }
 
 /** The stylesheet of an address, be it one that another one imports. */
@@ -131,10 +115,6 @@ function swapStyles(owner: HTMLLinkElement | HTMLStyleElement, stamp: number, re
   owner.after(next);
 }
 
-function isInMarkup(path: string): boolean {
-  return imagesAt(path).length > 0;
-}
-
 function imagesAt(path: string): (HTMLImageElement | SVGImageElement | HTMLLinkElement)[] {
   const images = [...document.images].filter((image) => pathOf(image.currentSrc || image.src) === path);
   const drawn = [...document.querySelectorAll('image')].filter(
@@ -163,6 +143,34 @@ function swapImage(image: HTMLImageElement, path: string, stamp: number): void {
     for (const source of picture.querySelectorAll('source')) source.srcset = renew(source.srcset);
   if (image.srcset !== '') image.srcset = renew(image.srcset);
   if (pathOf(image.src) === path) image.src = stamped(image.src, stamp);
+}
+
+/** Images that rules and elements have in their styles: browsers keep those for as long as the address stays the same. */
+function swapInStyles(path: string, stamp: number): void {
+  for (const sheet of sheets())
+    for (const style of stylesIn(rulesOf(sheet) ?? []))
+      swapIn(style, sheet.href ?? document.baseURI, path, stamp);
+  for (const element of document.querySelectorAll<HTMLElement>('[style*="url("]'))
+    swapIn(element.style, document.baseURI, path, stamp);
+}
+
+function* stylesIn(rules: Iterable<CSSRule>): Iterable<CSSStyleDeclaration> {
+  for (const rule of rules) {
+    const { style, cssRules } = rule as Partial<CSSStyleRule>;
+    if (style !== undefined) yield style;
+    if (cssRules !== undefined) yield* stylesIn(cssRules);
+  }
+}
+
+function swapIn(style: CSSStyleDeclaration, base: string, path: string, stamp: number): void {
+  for (const name of style) {
+    const value = style.getPropertyValue(name);
+    if (!value.includes('url(')) continue;
+    const renewed = value.replace(/url\(\s*(["']?)(.*?)\1\s*\)/g, (whole, _quote, address: string) =>
+      pathOf(address, base) === path ? `url("${stamped(new URL(address, base).href, stamp)}")` : whole,
+    );
+    if (renewed !== value) style.setProperty(name, renewed, style.getPropertyPriority(name));
+  }
 }
 
 function stamped(address: string, stamp: number): string {

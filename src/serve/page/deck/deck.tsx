@@ -3,6 +3,7 @@ import { render } from 'preact';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'preact/hooks';
 import { grades } from '../../../core/report.ts';
 import type { FrameNews, Lack, PageAbout, Proof, SiteNews } from '../../messages.ts';
+import { unescaped } from '../addresses.ts';
 import { LackShown } from './lack.tsx';
 import { aboutPage, hear, lackAt, mend, siteOrigin, undo } from './link.ts';
 import { Panel, type Tab } from './panel.tsx';
@@ -172,10 +173,11 @@ function Deck() {
   );
 }
 
-/** The page that is served at an address of the site's host. */
-function pageAt(address: string, news: SiteNews | null) {
-  const folder = address.replace(/index\.html$/, '');
-  return news?.pages.find((page) => page.address === address || page.address === folder);
+/** The page that is served at a path of the site's host. */
+function pageAt(path: string, news: SiteNews | null) {
+  const own = unescaped(path);
+  const folder = own.replace(/index\.html$/, '');
+  return news?.pages.find(({ address }) => [own, folder].includes(unescaped(address)));
 }
 
 render(<Deck />, document.body);

@@ -2,6 +2,7 @@
 import type { ComponentChildren } from 'preact';
 import { useEffect, useRef, useState } from 'preact/hooks';
 import type { FileLine, PageAbout, Proof } from '../../messages.ts';
+import { plain } from '../addresses.ts';
 import { pagesThatLoad, siteOrigin } from './link.ts';
 import { pathOf } from './panel.tsx';
 import { type Probing, probe } from './probe.ts';
@@ -82,7 +83,7 @@ export function Files({ about, proof }: { about: PageAbout; proof: Proof | null 
   const known = new Set(about.files.map(addressOf));
   const extra = isOf
     ? proof.loaded.filter(
-        ({ address, isOwn }) => isOwn && !known.has(address) && pathOf(address) !== proof.path,
+        ({ address, isOwn }) => isOwn && !known.has(plain(address)) && pathOf(address) !== proof.path,
       )
     : [];
   return (
@@ -169,7 +170,7 @@ function told(file: FileLine, proof: Proof | null): Told {
   if (proof === null) return { outcome: 'unknown', text: 'The page has not told anything yet.' };
   if (file.found === false) return { outcome: 'fails', text: 'not there' };
   const own = addressOf(file);
-  const isThis = (address: string | null) => address?.replace(/[?#].*$/s, '') === own;
+  const isThis = (address: string | null) => address !== null && plain(address) === own;
   const arrival = proof.loaded.find(({ address }) => isThis(address));
   // What several frames share is counted for one of them alone.
   const came = arrival === undefined ? '' : `${size(file.bytes ?? arrival.bytes)}, ${arrival.time} ms`;
@@ -181,14 +182,9 @@ function told(file: FileLine, proof: Proof | null): Told {
   return { outcome: 'works', text: came };
 }
 
-/** What the browser asks for, without what no host looks at. */
+/** What the browser asks for. */
 function addressOf({ address, written, namedBy }: FileLine): string {
-  try {
-    const { href } = new URL(address ?? written, siteOrigin + namedBy);
-    return href.replace(/[?#].*$/s, '');
-  } catch {
-    return written;
-  }
+  return plain(address ?? written, siteOrigin + namedBy);
 }
 
 function effectOf(

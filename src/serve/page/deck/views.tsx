@@ -1,6 +1,7 @@
 /** The page in frames of several widths: one large, the others beneath it, each of them live. */
 import { useEffect, useLayoutEffect, useRef, useState } from 'preact/hooks';
 import type { Proof } from '../../messages.ts';
+import { unescaped } from '../addresses.ts';
 
 /** What a page needs to work, and nothing that reaches out of its frame. */
 const ALLOWED =
@@ -118,10 +119,10 @@ function View({ width, number, address, at, isMain, isDark, proof, room, frames,
   }, [width, frames]);
   // A view that went on by a link of its own is where it should be already.
   const reported = useRef<string | null>(null);
-  reported.current = proof?.path ?? null;
+  reported.current = proof === null ? null : unescaped(proof.path);
   useEffect(() => {
     const element = frame.current;
-    if (element === null || address === null || reported.current === at) return;
+    if (element === null || address === null || at === null || reported.current === unescaped(at)) return;
     element.src = address;
   }, [address, at]);
   const scale = isMain

@@ -30,6 +30,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'apart',
     'meant',
     'runs',
+    'mend',
   ],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],

@@ -145,6 +145,110 @@ test('what only a person knows is asked, and written as it is said', async () =>
   }
 });
 
+test('a mend goes by what stands around it', async () => {
+  const link = (name: string) => `<link rel="stylesheet" href="${name}.css">`;
+  const whole = (inHead: string, body = '', start = '<!doctype html><html lang="en"><head>') =>
+    `${start}<meta charset="utf-8"><title>Ferry</title>${about}${inHead}</head><body>${body}</body></html>`;
+  const [a, b, style] = [link('a'), link('b'), '<style>i{}</style>'];
+  const script = '<script src="a.js"></script>';
+  const asked = { answers: { 'lacks-description': 'Tides', 'placeholder-title': 'Tides' } };
+  const viewport = '<meta name="viewport" content="width=device-width, initial-scale=1">';
+  const rows: readonly (readonly [rule: string, before: string, after: string, mending?: Mending])[] = [
+    ['twice', whole(a + a), whole(a)],
+    ['twice', whole(b + a + a), whole(b + a)],
+    ['twice', whole(a + a + b), whole(a + b)],
+    ['twice', whole(style + a + a + style), whole(style + a + style)],
+    ['twice', whole(a + b + a), whole(a + b + a)],
+    ['twice', whole(a + style + a), whole(a + style + a)],
+    ['twice', whole(a + b + a), whole(a + b), { guesses: true }],
+    ['twice', whole('', script + style + script), whole('', script + style)],
+    ['late-stylesheet', whole('', a), whole(a)],
+    ['late-stylesheet', whole(style, `${a}<p>x</p>${style}`), whole(style + a, `<p>x</p>${style}`)],
+    ['late-stylesheet', whole('', style + a), whole('', style + a)],
+    ['late-stylesheet', whole('', style + a), whole(a, style), { guesses: true }],
+    [
+      'lacks-viewport',
+      '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>x</title></head>x',
+      `<!doctype html><html lang="en"><head><meta charset="utf-8">${viewport}<title>x</title></head>x`,
+    ],
+    [
+      'lacks-viewport',
+      '<!doctype html><html lang="en"><head><title>x</title></head><body><meta charset="utf-8">x',
+      `<!doctype html><html lang="en"><head><title>x</title>${viewport}</head><body><meta charset="utf-8">x`,
+    ],
+    [
+      'lacks-description',
+      '<!doctype html><html><head><meta name="author" content="Ida"><meta NAME="Description" content=" "></head>x',
+      '<!doctype html><html><head><meta name="author" content="Ida"><meta name="description" content="Tides"></head>x',
+      asked,
+    ],
+    [
+      'lacks-description',
+      '<!doctype html><html><head><meta name="author" content="Ida"></head><svg><title>y</title></svg>',
+      '<!doctype html><html><head><meta name="author" content="Ida"><meta name="description" content="Tides"></head><svg><title>y</title></svg>',
+      asked,
+    ],
+    [
+      'lacks-description',
+      '<!doctype html><html><head><title>y</title><style></style></head>x',
+      '<!doctype html><html><head><title>y</title><meta name="description" content="Tides"><style></style></head>x',
+      asked,
+    ],
+    [
+      'lacks-language',
+      '<!doctype html><html lang=" " class=x><title>x</title>',
+      '<!doctype html><html lang="en" class=x><title>x</title>',
+      { guesses: true },
+    ],
+    [
+      'lacks-language',
+      '<!doctype html><html class=x><title>x</title>',
+      '<!doctype html><html class=x><title>x</title>',
+      { language: null },
+    ],
+    [
+      'lacks-language',
+      '<!doctype html><html class=x><title>x</title>',
+      '<!doctype html><html class=x lang="da"><title>x</title>',
+      { language: 'da' },
+    ],
+    [
+      'lacks-language',
+      '<!doctype html><title>x</title>',
+      '<!doctype html>\n<html lang="en"><title>x</title>',
+      { language: null, guesses: true },
+    ],
+    ['lacks-language', '<title>x</title>', '<html lang="en">\n<title>x</title>', { guesses: true }],
+    ['lacks-doctype', '<HTML><TITLE>x</TITLE>', '<!DOCTYPE html>\n<HTML><TITLE>x</TITLE>'],
+    ['lacks-doctype', '\ufeff<p>x', '\ufeff<!doctype html>\n<p>x'],
+    ['lacks-doctype', 'X', '<!doctype html>\nX'],
+    [
+      'placeholder-title',
+      '<!doctype html><html><head><meta charset="utf-8"></head><svg><title>y</title></svg>',
+      '<!doctype html><html><head><meta charset="utf-8"><title>Tides</title></head><svg><title>y</title></svg>',
+      asked,
+    ],
+    [
+      'placeholder-title',
+      '<!doctype html><html><head><title></title></head>x',
+      '<!doctype html><html><head><title>Tides</title></head>x',
+      asked,
+    ],
+    ['without-effect', page('<SCIRPT SRC=a.js></SCIRPT>'), page('<script SRC=a.js></script>')],
+    ['without-effect', page('<scirpt src=a.js>'), page('<scirpt src=a.js>')],
+    [
+      'without-effect',
+      page('<scirpt src=a.js></scirpt><scirpt src=b.js></scirpt>'),
+      page('<script src=a.js></script><script src=b.js></script>'),
+    ],
+  ];
+  const files = { 'a.css': 'b{}', 'b.css': 'u{}', 'a.js': 'x = 1;', 'b.js': 'y = 1;' };
+  for (const [rule, before, after, mending] of rows) {
+    const { site } = await mended({ ...files, 'index.html': before }, { only: [rule], ...mending });
+    assert.equal(decoder.decode(site['index.html']), after, `${rule}: ${before}`);
+  }
+});
+
 test('what a mend brings along is mended as well', async () => {
   const whole = (inHead: string, body: string) =>
     `${head}${about}${inHead}</head><body>${body}</body></html>`;

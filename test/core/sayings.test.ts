@@ -324,3 +324,118 @@ test('findings are picked by grades and rules, and names of neither are told', (
     /There is no grade and no rule named absnt\.\nDid you mean: absent\?/,
   );
 });
+
+test('addresses of this machine and of its network are told apart from those of others', () => {
+  const own = [
+    'http://localhost/x',
+    '//LOCALHOST:80/',
+    ' http://127.0.0.1/',
+    'http://127.10.22.255',
+    'http://0.0.0.0?x',
+    'http://10.12.34.56/',
+    'https://192.168.10.200#x',
+    'http://172.16.10.11/',
+    'http://172.20.10.11/',
+    'http://172.31.10.11/',
+    'http://ida:1@localhost/',
+    'http://[::1]/',
+    'http://[::]/',
+    'http://[fd00::1]:8080/',
+    'http://[fe80::1]/',
+    'ws://localhost/',
+  ];
+  const others = [
+    'http://localhost.example/',
+    'http://mylocalhost/',
+    'http://127.0.0.example/',
+    'http://127.0.0/',
+    'http://110.0.0.1/',
+    'http://172.15.0.1/',
+    'http://172.32.0.1/',
+    'http://192.169.0.1/',
+    'http://gullhaven.example/localhost/',
+    'http://[2001::1]/',
+    'x//localhost/',
+  ];
+  const isTold = (address: string) =>
+    messages({ 'index.html': `<a href="${address}">x</a>` }, 'this-machine').length > 0;
+  assert.deepEqual(
+    own.filter((address) => !isTold(address)),
+    [],
+  );
+  assert.deepEqual(others.filter(isTold), []);
+});
+
+test('a home page under another name is told by name', () => {
+  const rows: readonly (readonly [files: readonly string[], file: string | null, home?: string])[] = [
+    [['index.html'], null],
+    [['a.html', 'home.html'], 'home.html', 'home.html'],
+    [['a.html', 'Default.htm'], 'Default.htm', 'Default.htm'],
+    [['a.html', 'main.html'], 'main.html', 'main.html'],
+    [['a.html', 'start.xhtml'], 'start.xhtml', 'start.xhtml'],
+    [['a.html', 'index.htm'], 'index.htm', 'index.htm'],
+    [['a.html', 'myhome.html'], 'a.html'],
+    [['a.html', 'home.old.html'], 'a.html'],
+    [['a.html', 'b/home.html'], 'a.html'],
+    [['a.html', 'home.txt'], 'a.html'],
+  ];
+  for (const [paths, file, home] of rows) {
+    const { findings } = checkFiles(Object.fromEntries(paths.map((path) => [path, '<p>x'])));
+    const [found] = findings.filter(({ rule }) => rule === 'lacks-entry');
+    const said = `the site has no index.html${home === undefined ? '' : `; is ${home} meant to be it?`}`;
+    assert.deepEqual(found && [found.file, found.message], file === null ? undefined : [file, said]);
+  }
+});
+
+test('where no edit mends it, the next step is a command that does', () => {
+  const commandsFor = (files: Files, rule: string) =>
+    checkFiles(files)
+      .causes.filter((cause) => cause.rule === rule)
+      .map(({ mend }) => mend);
+  const link = (address: string): Files => ({ 'index.html': `<a href="${address}">x</a>` });
+  const oddOne = (sheet: string, odd: string): Files => ({
+    ...Object.fromEntries(
+      Array.from({ length: 12 }, (_none, at) => [`p${at}.html`, `<link rel="stylesheet" href="${sheet}">`]),
+    ),
+    [odd]: '<p>x',
+    [decodeURIComponent(sheet)]: 'b{}',
+  });
+  const rows: readonly (readonly [rule: string, files: Files, command: string | null])[] = [
+    ['absent', link('fares.html'), 'cravel page ./fares.html'],
+    ['absent', link('piers/north.html'), 'cravel page ./piers/north.html'],
+    ['absent', link('fares and tides.html'), null],
+    ['absent', link('a b/fares.html'), null],
+    ['absent', link('tides.pdf'), null],
+    ['lacks-index', { ...link('piers/'), 'piers/map.svg': '' }, 'cravel page ./piers/'],
+    ['lacks-index', { 'a.html': '<a href="./">x</a>' }, null],
+    [
+      'absent',
+      { 'index.html': '<script src="lib/tide.js"></script>' },
+      'cravel adopt <folder, archive or address> --wire',
+    ],
+    [
+      'absent',
+      { 'index.html': '<script src="vendor/a/tide.js"></script>' },
+      'cravel adopt <folder, archive or address> --wire',
+    ],
+    [
+      'absent',
+      { 'index.html': '<script src="js/tide.min.js"></script>' },
+      'cravel adopt <folder, archive or address> --wire',
+    ],
+    [
+      'absent',
+      { 'index.html': '<script src="js/tide-min.js"></script>' },
+      'cravel adopt <folder, archive or address> --wire',
+    ],
+    ['absent', { 'index.html': '<script src="js/tide.js"></script>' }, null],
+    ['absent', { 'index.html': '<script src="js/glib/tide.js"></script>' }, null],
+    ['absent', { 'index.html': '<img src="lib/tide.svg" alt="">' }, null],
+    ['odd-one-out', oddOne('css/a.css', 'q.html'), 'cravel wire css/a.css --into q.html'],
+    ['odd-one-out', oddOne('css/a%20b.css', 'q.html'), null],
+    ['odd-one-out', oddOne("css/it's.css", 'q.html'), null],
+    ['odd-one-out', oddOne('css/a.css', 'q r.html'), null],
+  ];
+  for (const [rule, files, command] of rows)
+    assert.deepEqual(commandsFor(files, rule), [command], JSON.stringify([rule, files]));
+});

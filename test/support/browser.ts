@@ -30,9 +30,7 @@ const PATIENCE = 120_000;
 export async function startBrowser(): Promise<Browser> {
   if (!existsSync(browserProgram)) throw new Error('The browser is not unpacked: run npm run pretest first.');
   // In a single process, closing one page would end the browser; and it is to keep hosts apart as every browser does.
-  const args = chromium.args.filter(
-    (arg) => !/^--(?:single-process|disable-web-security|disable-site-isolation)/.test(arg),
-  );
+  const args = chromium.args.filter((arg) => !/^--(?:single-process|disable-web-security)$/.test(arg));
   return playwright.launch({
     executablePath: browserProgram,
     args: [...args, '--disable-background-networking'],

@@ -11,7 +11,9 @@ export function checkOptions<D extends Declaration>(declaration: D, raw: object)
   const [first] = problems;
   if (!first) return value as Checked<D['options']>;
   const name = first.path.join('.');
-  throw fail('bad-option', flagOf(name), first.message.replace(name, '').trim());
+  // Messages that are not ours begin with the name.
+  const said = first.message.startsWith(name) ? first.message.slice(name.length) : first.message;
+  throw fail('bad-option', flagOf(name), said.trim());
 }
 
 /** A class as class-validator wants it. */

@@ -1,6 +1,7 @@
 /** Tells when files of a folder change, several changes at once. */
 
 import { basename, sep } from 'node:path';
+import { fail } from '../core/errors.ts';
 import { isLitter } from '../core/site/admission.ts';
 import { around, asWritten, below, type DiskPath, pathFrom, pointedTo } from './disk-path.ts';
 import { direntsIn, diskKindOf, readlinkSync, realpathSync } from './fs.ts';
@@ -27,9 +28,12 @@ export interface Watcher {
 
 /**
  * Watches all files below `folder` that may be part of a site, but for `apart`. Paths start at `folder`, and are
- * `/`-separated.
+ * `/`-separated. Throws a `CravelError` where there is no such folder.
  */
 export async function watchFolder(folder: DiskPath, apart: readonly DiskPath[] = []): Promise<Watcher> {
+  const stats = statOrNull(folder);
+  if (stats === null) throw fail('no-folder', folder);
+  if (!stats.isDirectory()) throw fail('not-a-folder', folder);
   const { watch } = await import('chokidar');
   const root = realpathSync(folder);
   const others = new Set<string>(apart.flatMap(namesOf));

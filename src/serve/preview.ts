@@ -5,6 +5,7 @@ import { setTimeout } from 'node:timers/promises';
 import { CravelError } from '../core/errors.ts';
 import { mediaType } from '../core/site/formats.ts';
 import type { Progress } from '../disk/check.ts';
+import { asWritten } from '../disk/disk-path.ts';
 import { isTakenBack, pastChanges } from '../disk/past-changes.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { countsByPage } from './about.ts';
@@ -55,7 +56,7 @@ export class Preview extends CheckedSite {
   /** Looks at the site, and serves it from then on. Throws a `CravelError` where it cannot. */
   async start(progress: Progress = () => {}): Promise<void> {
     // The watcher comes first, so that nothing is missed.
-    this.#watcher = await watchFolder(this.projectRoot);
+    this.#watcher = await watchFolder(asWritten(this.folder));
     await this.look(progress);
     await this.#site.start();
     await this.#network?.start();

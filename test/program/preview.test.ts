@@ -243,6 +243,17 @@ test('two previews go on side by side, Ctrl-C leaves nothing, and a port that is
     taken.stderr,
     new RegExp(`cannot listen at port ${port}: .*\\nChoose another one with --port`),
   );
+  const rows: readonly (readonly [call: readonly string[], says: RegExp])[] = [
+    [['nowhere'], /^There is no folder nowhere\.\n.*cravel scaffold/],
+    [['index.html'], /^index\.html is a file, not a folder\.\n/],
+    [['--port', '0'], /--port must be a port, such as 4700/],
+    [['--port', '65535'], /--port must be at most 65534/],
+  ];
+  for (const [call, says] of rows) {
+    const refused = cravel(folder, 'preview', ...call);
+    assert.equal(refused.code, 2);
+    assert.match(refused.stderr, says);
+  }
   const stays = await fetch(one.site);
   writeFileSync(join(folder, 'index.html'), page.replace('Tides', 'Ebb'));
   assert.equal(await one.running.end(), 0);

@@ -63,8 +63,14 @@ const pages = await build({
   jsx: 'automatic',
   jsxImportSource: 'preact',
 });
-for (const name of ['deck.html', 'deck.css'])
-  copyFileSync(join(root, 'src/serve/page/deck', name), join(root, 'dist/preview', name));
+const deck = join(root, 'src/serve/page/deck');
+copyFileSync(join(deck, 'deck.html'), join(root, 'dist/preview/deck.html'));
+// The deck has the colours of the report.
+const styles = [join(root, 'src/show/html/colours.css'), join(deck, 'deck.css')];
+writeFileSync(
+  join(root, 'dist/preview/deck.css'),
+  styles.map((path) => readFileSync(path, 'utf8')).join('\n'),
+);
 chmodSync(join(root, 'dist/cravel.js'), 0o755);
 writeFileSync(
   join(root, 'dist/LICENSES.txt'),

@@ -1,5 +1,6 @@
 /** The page for an address where nothing is served, in place of a host's bare answer. */
 import { forMarkup } from '../show/escape.ts';
+import colours from '../show/html/colours.css';
 import style from '../show/html/style.css';
 import { count } from '../show/paint.ts';
 import { type Lack, OWN } from './messages.ts';
@@ -37,6 +38,7 @@ export function helpPage({ asked, walk, why, meant, spots, moreSpots, commands }
 <title>Not there: ${forMarkup(asked)}</title>
 <script src="${OWN}/page.js"></script>
 <style>
+${colours}
 ${style}
 h2 { margin-top: 1.5rem }
 </style>

@@ -14,6 +14,7 @@ import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
 import { forMarkup } from './escape.ts';
 import { extentInWords } from './extent.ts';
+import colours from './html/colours.css';
 import script from './html/filter.script';
 import style from './html/style.css';
 import { count, shortList } from './paint.ts';
@@ -82,6 +83,7 @@ ${REPORT_MARK}
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <title>${forMarkup(title)}</title>
 <style>
+${colours}
 ${style}</style>
 </head>
 <body>

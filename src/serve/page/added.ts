@@ -1,8 +1,8 @@
 /** The script that the preview adds to pages on their way out: swaps and reloads what changes, and tells the deck what took effect. */
 import { type FrameNews, type FrameOrder, OWN, type PageNews } from '../messages.ts';
-import { sticksOut } from './edges.ts';
-import { fontEffects, imageEffects, rulesAt, styleEffects } from './effects.ts';
+import { rulesAt } from './effects.ts';
 import { Log } from './log.ts';
+import { proofOf } from './proof.ts';
 import { Renewal } from './renewal.ts';
 
 /** Filled in by the server. */
@@ -42,21 +42,7 @@ let timer: ReturnType<typeof setTimeout> | undefined;
 function report(): void {
   if (!inDeck) return;
   clearTimeout(timer);
-  timer = setTimeout(() => {
-    const proof = {
-      path: location.pathname,
-      title: document.title,
-      width: innerWidth,
-      loaded: log.arrivals(),
-      scripts: log.scripts(),
-      said: log.said(),
-      styles: styleEffects(),
-      images: imageEffects(),
-      fonts: fontEffects(),
-      sticksOut: sticksOut(),
-    };
-    tell({ cravel: 'proof', proof });
-  }, PAUSE);
+  timer = setTimeout(() => tell({ cravel: 'proof', proof: proofOf(log) }), PAUSE);
 }
 
 function tell(news: FrameNews): void {

@@ -29,6 +29,11 @@ const parts = [
     file: 'test/core/mutations.test.ts',
     env: { CRAVEL_MUTATIONS: String(amount * 250) },
   },
+  {
+    name: 'changes',
+    file: 'test/core/renew.test.ts',
+    env: { CRAVEL_MADE_UP: String(amount * 250) },
+  },
   { name: 'moves', file: 'test/core/move.test.ts', env: { CRAVEL_MOVES: String(amount * 2500) } },
   { name: 'odd values', file: 'test/program/odd-values.test.ts', env: { CRAVEL_ODD_STEP: '1' } },
   ...['wire', 'page', 'parts', 'adopt', 'mend', 'move', 'scaffold', 'keep'].map(kills),

@@ -35,7 +35,7 @@ const programFile = join(projectFolder, 'dist/cravel.js');
 /** Critical sections of several runs at once, and runs that are ended on their way. */
 const TURNS = 200;
 const RUNS = 4;
-const KILLS = 100;
+const KILLS = 60;
 const PAGES = 60;
 
 /** What came of a call, its folder's own name taken out. */

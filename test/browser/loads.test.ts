@@ -66,7 +66,7 @@ function madeUp(amount: number): Files {
 }
 
 /** Pages that are made up; `npm run long` makes more. */
-const PAGES = Number(process.env.CRAVEL_PAGES ?? 60);
+const PAGES = Number(process.env.CRAVEL_PAGES ?? 40);
 /** Pages that are open at once: most of their time they wait. */
 const AT_ONCE = 10;
 

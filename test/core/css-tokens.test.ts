@@ -118,7 +118,7 @@ test('stylesheet soup: strings, addresses and what places them are those of the 
       const css = parts.join('').replaceAll('\uFEFF', '').replaceAll('\0', '').toWellFormed();
       assert.deepEqual(toldByCravel(css), toldByReference(css), JSON.stringify(css));
     }),
-    { numRuns: Number(process.env.CRAVEL_SOUP ?? 5000) },
+    { numRuns: Number(process.env.CRAVEL_SOUP ?? 3000) },
   );
 });
 

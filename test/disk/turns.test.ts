@@ -10,7 +10,7 @@ import { projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Turns in all for each number of runs; `npm run long` has many more. */
-const TURNS = Number(process.env.CRAVEL_TURNS ?? 70);
+const TURNS = Number(process.env.CRAVEL_TURNS ?? 48);
 
 for (const runs of [2, 4, 8]) {
   test(`${runs} runs at once never meet, and go on where one of them is killed`, async (t) => {

@@ -200,6 +200,21 @@ test('the deck proves file by file what took effect, and names what sticks out, 
   await page.waitForSelector('figure.main >> text=320');
 });
 
+test('a deck whose preview ended goes on with the next one at its address', async (t) => {
+  const folder = temporaryFolder(t, ferry);
+  const { deck, running } = await previewOf(t, folder);
+  const page = await newPage();
+  await page.goto(deck);
+  await page.waitForSelector('.pages');
+  await running.end();
+  await page.waitForSelector('text=The preview has ended.');
+  await page.waitForTimeout(2500);
+  writeFileSync(join(folder, 'new.html'), html('', '<p>New</p>'));
+  await previewOf(t, folder, '--port', new URL(deck).port);
+  await page.waitForSelector('.pages >> text=new.html');
+  await page.waitForSelector('text=The preview has ended.', { state: 'detached' });
+});
+
 test('the deck fits a phone, and pages of the site cannot reach it', async (t) => {
   const folder = temporaryFolder(t, idle);
   const { deck, site } = await previewOf(t, folder);

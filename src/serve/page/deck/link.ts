@@ -5,6 +5,9 @@ const meta = (name: string) =>
   document.querySelector<HTMLMetaElement>(`meta[name="cravel-${name}"]`)?.content ?? '';
 const token = meta('token');
 
+/** Milliseconds between two looks for a preview that has ended. */
+const PAUSE = 1000;
+
 /** Where the site is served: scheme, host and port. */
 export const siteOrigin = meta('site');
 
@@ -20,8 +23,14 @@ export function hear(take: (news: SiteNews) => void, isThere: (there: boolean) =
   socket.onclose = () => {
     isThere(false);
     // Another preview at this address has another token.
-    setTimeout(() => (was ? hear(take, isThere) : location.reload()), 1000);
+    void untilThere().then(() => (was ? hear(take, isThere) : location.reload()));
   };
+}
+
+/** Waits for a preview at this address. */
+async function untilThere(): Promise<void> {
+  do await new Promise((done) => setTimeout(done, PAUSE));
+  while ((await call('/', 'GET')) === null);
 }
 
 /** What is known of a page before it is opened. */

@@ -11,7 +11,7 @@ import { tellUnfinished } from './unfinished.ts';
 export async function loads(page: string, raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
   const { project, root } = await readProject(options.dir, output);
-  const found = project.loads(page);
+  const found = project.loads(project.pageNamed(page));
   const { out, stdout, env } = output;
   const asText = options.scripts ? scriptsAsText : loadsAsText;
   if (options.as === 'json') out(loadsAsJson(found));

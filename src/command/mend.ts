@@ -7,6 +7,7 @@ import { mendProject, type Wishes } from '../disk/mending.ts';
 import { visible } from '../show/escape.ts';
 import { inWords } from '../show/holder.ts';
 import { count } from '../show/paint.ts';
+import { whyWithheld } from '../show/withheld.ts';
 import type { Checked } from './declaration.ts';
 import { mend as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
@@ -101,11 +102,8 @@ function accountOf({ done, withheld, left, open }: Mended, files: number, { gues
   return { notes, idle };
 }
 
-function sayWithheld({ finding, mend: { title }, brings }: Withheld): string {
+function sayWithheld(withheld: Withheld): string {
+  const { finding, mend } = withheld;
   const spot = `${visible(finding.file)} ${finding.line}:${finding.column}`;
-  const why =
-    finding === brings
-      ? 'it would not settle it'
-      : `it would bring ${brings.rule} in ${visible(brings.file)}: ${visible(brings.message)}`;
-  return `Withheld: ${spot}: ${visible(title)}: ${why}.`;
+  return `Withheld: ${spot}: ${visible(mend.title)}: ${whyWithheld(withheld)}.`;
 }

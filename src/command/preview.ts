@@ -7,6 +7,7 @@ import { Preview } from '../serve/preview.ts';
 import { visible } from '../show/escape.ts';
 import { count, paintFor } from '../show/paint.ts';
 import { preview as declaration } from './declarations.ts';
+import { onEnd } from './ending.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
@@ -44,20 +45,11 @@ export async function preview(folder: string | undefined, raw: object, output: O
     const found = counts.broken + counts.fragile + counts.misplaced;
     note(`${count(pages.length, 'page')}, ${count(found, 'finding')} that visitors meet. Ctrl-C ends.`);
     if (open) await openBrowser(site.deckAddress, output);
-    await Promise.race([site.run(), nextSignal()]);
+    await Promise.race([site.run(), new Promise<void>((done) => onEnd(done))]);
     return 0;
   } finally {
     await site.end();
   }
-}
-
-const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'] as const;
-
-/** Once somebody ends the program. */
-function nextSignal(): Promise<void> {
-  return new Promise((done) => {
-    for (const signal of SIGNALS) process.once(signal, () => done());
-  });
 }
 
 async function openBrowser(address: string, { note }: Output): Promise<void> {

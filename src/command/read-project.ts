@@ -1,5 +1,5 @@
 /** What commands share that read a project and ask something of it. */
-import { ProjectCheck } from '../disk/check.ts';
+import { type Checked, ProjectCheck } from '../disk/check.ts';
 import { type DiskPath, shownFromHere } from '../disk/disk-path.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
@@ -13,16 +13,15 @@ const WIDEST = 120;
 export async function readProject(
   dir: string | undefined,
   output: Output,
-): Promise<{ readonly project: ProjectCheck; readonly root: DiskPath }> {
+): Promise<{ readonly project: ProjectCheck; readonly checked: Checked; readonly root: DiskPath }> {
   const { root, from } = workPlace(dir, output);
   const project = new ProjectCheck(shownFromHere(root), { from });
   const reading = showProgress(output, { verb: 'reading', noun: 'file', afterwards: 'looking' });
   try {
-    await project.look(reading.tell);
+    return { project, checked: await project.look(reading.tell), root };
   } finally {
     reading.end();
   }
-  return { project, root };
 }
 
 /** How wide an answer is: as the terminal allows. */

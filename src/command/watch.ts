@@ -7,6 +7,7 @@ import { asWritten, pointedTo } from '../disk/disk-path.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
 import { visible } from '../show/escape.ts';
 import { count, explained } from '../show/paint.ts';
+import { onEnd } from './ending.ts';
 import type { Output } from './output.ts';
 
 /** Clears a terminal and what was scrolled away, and goes to its top. */
@@ -66,16 +67,13 @@ export async function watch(
   }
 }
 
-const SIGNALS = ['SIGINT', 'SIGTERM', 'SIGHUP'] as const;
-
 /** What changed; null where somebody ends the watching. A look under way writes nothing, and ends with the program. */
 async function nextChange(watcher: Watcher): Promise<ReadonlySet<string> | null> {
-  const end = () => void watcher.end();
-  for (const signal of SIGNALS) process.on(signal, end);
+  const forget = onEnd(() => void watcher.end());
   try {
     return await watcher.next();
   } finally {
-    for (const signal of SIGNALS) process.off(signal, end);
+    forget();
   }
 }
 

@@ -123,8 +123,8 @@ export class ProjectCheck {
     return { ...who, path: isFolder ? folder : path };
   }
 
-  /** What a page loads, as somebody named it; after a look. Throws a `CravelError` where the site has no such page. */
-  loads(named: string): ReturnType<Check['loads']> {
+  /** The site path of a page as somebody named it, be it by its folder; after a look. Throws a `CravelError` where there is none. */
+  pageNamed(named: string): string {
     const { sitePath, inventory } = this.#project as Project;
     const given = sitePath(named);
     const path =
@@ -133,7 +133,12 @@ export class ProjectCheck {
         : given;
     const files = [...inventory.files].filter(isPage);
     if (!files.includes(path)) throw fail('no-file', named, nearestNames(path, files));
-    return (this.#check as Check).loads(path, {
+    return path;
+  }
+
+  /** What a page of the site loads; after a look. */
+  loads(page: string): ReturnType<Check['loads']> {
+    return (this.#check as Check).loads(page, {
       bytesOf: (file) => this.#bytesOf(file),
       sizeOf: (file) => statOrNull(below(this.#root, file))?.size ?? null,
     });

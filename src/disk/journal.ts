@@ -73,7 +73,7 @@ export async function whileLocked<T>(
  * Carries out `change` in the project at `root`, which is made where it is missing: all of it or, with a
  * `CravelError`, nothing. Refused where a file is not what the change was made from, cannot be written, or
  * lies outside of the project behind a link. Whoever changes a project that is there holds its lock. `keep` is how many
- * bytes of past changes stay with this one, so that it can be taken back; null where it cannot. Gives why it cannot be
+ * bytes of past changes stay with this one, so that it can be taken back; 0 where it is not to be. Gives why it cannot be
  * kept; null where it is, or is not to be.
  */
 export async function commit(root: DiskPath, change: Change, keep = 0): Promise<string | null> {

@@ -1,7 +1,9 @@
 /** What the deck shows of pages before a browser opens them: what they load, and what is found. */
 import { groupBy } from '../core/group-by.ts';
 import { countGrades, type Finding, whatIsWritten } from '../core/report.ts';
+import type { Step } from '../core/site/walk.ts';
 import type { ProjectCheck } from '../disk/check.ts';
+import { stepInWords } from '../show/walk.ts';
 import { asAddress } from './answer.ts';
 import type { Counts, FileLine, FindingShown, PageAbout } from './messages.ts';
 
@@ -59,6 +61,11 @@ export function pageAbout(
   return { path: page, bytes, files, findings: own.map(shown) };
 }
 
+/** A step of a walk as it is shown. */
+export function foundStep(step: Step): FindingShown['walk'][number] {
+  return { name: stepInWords(step), found: step.found };
+}
+
 /** Says which finding it is, for as long as the files stay as they are. */
 export function keyOf({ rule, file, offset, length, written, target }: Finding): string {
   return JSON.stringify([rule, file, offset, length, written, target]);
@@ -75,7 +82,7 @@ function shown(finding: Finding): FindingShown {
     column,
     written,
     message,
-    walk: walk.map(({ name, found }) => ({ name, found })),
+    walk: walk.map(foundStep),
     order,
     mends: mends.map((mend) => ({ sure: mend.sure, text: whatIsWritten(mend) })),
   };

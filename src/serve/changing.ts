@@ -6,6 +6,7 @@ import { mendProject } from '../disk/mending.ts';
 import { bytesForUndoBy, openProject } from '../disk/project.ts';
 import { undoLast } from '../disk/undo.ts';
 import { count } from '../show/paint.ts';
+import { whyWithheld } from '../show/withheld.ts';
 import { keyOf } from './about.ts';
 import type { Done } from './messages.ts';
 
@@ -18,10 +19,7 @@ export async function mendFindings(root: DiskPath, keys: ReadonlySet<string>): P
       choose: async (_finding, mends) => mends.find(({ sure }) => sure) ?? null,
       ask: async () => null,
     });
-    const notes = withheld.map(
-      ({ mend: { title }, finding, brings }) =>
-        `Withheld: ${title}: ${finding === brings ? 'it would not settle it' : `it would bring ${brings.rule} in ${brings.file}: ${brings.message}`}.`,
-    );
+    const notes = withheld.map((one) => `Withheld: ${one.mend.title}: ${whyWithheld(one)}.`);
     const change: Change = { title: 'mend from the preview', files: project.files.changes(), folders: [] };
     if (change.files.length === 0)
       return {

@@ -2,7 +2,7 @@
 import { publishedAt } from '../core/resolve/published.ts';
 import { INDEX, isIndexName, isPageName } from '../core/site/formats.ts';
 import { folderOf } from '../core/site/inventory.ts';
-import { type Checked, type Progress, ProjectCheck } from '../disk/check.ts';
+import type { Checked, ProjectCheck } from '../disk/check.ts';
 import { below, type DiskPath, pointedTo } from '../disk/disk-path.ts';
 import { pageAbout } from './about.ts';
 import { answerTo, asAddress, folderServed, isHidden, type Served } from './answer.ts';
@@ -12,18 +12,13 @@ import type { Lack, PageAbout } from './messages.ts';
 import type { SiteBehind } from './site-server.ts';
 
 export class CheckedSite implements SiteBehind {
-  protected readonly check: ProjectCheck;
-  protected checked: Checked | null = null;
   change = 0;
 
-  constructor(readonly folder: string) {
-    this.check = new ProjectCheck(folder);
-  }
-
-  /** Throws a `CravelError` where there is no site. */
-  async look(progress: Progress = () => {}): Promise<void> {
-    this.checked = await this.check.look(progress);
-  }
+  constructor(
+    protected readonly check: ProjectCheck,
+    /** What its last look came to; null before the first. */
+    protected checked: Checked | null = null,
+  ) {}
 
   get report(): Checked['site'] {
     return (this.checked as Checked).site;
@@ -35,7 +30,7 @@ export class CheckedSite implements SiteBehind {
   }
 
   get projectRoot(): DiskPath {
-    return pointedTo(this.folder);
+    return pointedTo(this.check.folder);
   }
 
   get root(): DiskPath {
@@ -73,13 +68,6 @@ export class CheckedSite implements SiteBehind {
   /** The pages that are served, by their site paths. */
   get pages(): readonly string[] {
     return [...this.check.opened.inventory.files].filter((path) => isPageName(path) && !isHidden(path));
-  }
-
-  /** The page that somebody names, be it by its folder; null where there is none. */
-  pageNamed(named: string): string | null {
-    const path = this.check.opened.sitePath(named).replace(/\/$/, '');
-    const index = path === '' ? INDEX : `${path}/${INDEX}`;
-    return [path, index].find((one) => this.pages.includes(one)) ?? null;
   }
 
   /** The pages that load a file by any chain, on the site's host. */

@@ -1,5 +1,4 @@
 /** Serves the deck, the preview's own page, on a host of its own: pages of the site can neither read nor call it. */
-import { randomBytes, timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage, Server, ServerResponse } from 'node:http';
 import { text as textOf } from 'node:stream/consumers';
 import { ArrayMaxSize, IsArray, IsString } from 'class-validator';
@@ -11,6 +10,7 @@ import { mendFindings, undoFromDeck } from './changing.ts';
 import { isForUs, isFromUs, LOOPBACK, listen, say, serverOf } from './loopback.ts';
 import type { Done, Lack, PageAbout, SiteNews } from './messages.ts';
 import { browserFile } from './page-files.ts';
+import { Secret } from './secret.ts';
 
 /** What the deck shows, and what it acts on. */
 export interface BehindDeck {
@@ -39,7 +39,7 @@ export class DeckServer {
   readonly #server: Server;
   readonly #sockets = new WebSocketServer({ noServer: true, maxPayload: 1024 });
   /** Whoever acts or asks has it: it stands in the deck's page alone. */
-  readonly #token = randomBytes(18).toString('base64url');
+  readonly #token = new Secret();
   #port = 0;
 
   constructor(
@@ -54,7 +54,8 @@ export class DeckServer {
       });
     });
     this.#server.on('upgrade', (request, socket, head) => {
-      const isOurs = isForUs(request, this.#port) && isFromUs(request) && this.#knows(tokenIn(request));
+      const isOurs =
+        isForUs(request, this.#port) && isFromUs(request) && this.#token.isKnown(tokenIn(request));
       if (!isOurs) return void socket.end('HTTP/1.1 403 Forbidden\r\nConnection: close\r\n\r\n');
       this.#sockets.handleUpgrade(request, socket, head, (deck) => {
         deck.on('error', () => {});
@@ -84,11 +85,6 @@ export class DeckServer {
     this.#server.closeAllConnections();
   }
 
-  #knows(token: string): boolean {
-    const [given, own] = [Buffer.from(token), Buffer.from(this.#token)];
-    return given.length === own.length && timingSafeEqual(given, own);
-  }
-
   async #answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
     const { method = '', url = '' } = request;
     if (isFromElsewhere(request)) return say(response, 403, 'Only the deck itself may ask for this.');
@@ -100,9 +96,10 @@ export class DeckServer {
       response.setHeader('location', this.address);
       return say(response, 302, `The deck is at ${this.address}`);
     }
-    const file = files[path];
+    const file = files.get(path);
     if (file !== undefined && (method === 'GET' || method === 'HEAD')) return this.#file(response, file);
-    if (!this.#knows(tokenIn(request))) return say(response, 403, 'Only the deck itself may ask for this.');
+    if (!this.#token.isKnown(tokenIn(request)))
+      return say(response, 403, 'Only the deck itself may ask for this.');
     const asked = (name: string) => new URLSearchParams(query).get(name) ?? '';
     if (method === 'GET' && path === '/about') {
       const about = this.behind.about(asked('page'));
@@ -136,7 +133,7 @@ export class DeckServer {
     const text = browserFile(name);
     const filled =
       name === 'deck.html'
-        ? text.replace('CRAVEL_TOKEN', this.#token).replace('CRAVEL_SITE', siteOrigin)
+        ? text.replace('CRAVEL_TOKEN', this.#token.word).replace('CRAVEL_SITE', siteOrigin)
         : text;
     response
       .writeHead(200, {
@@ -158,11 +155,12 @@ interface OwnFile {
   readonly type: string;
 }
 
-const files: Readonly<Record<string, OwnFile>> = {
-  '/': { name: 'deck.html', type: 'text/html' },
-  '/deck.js': { name: 'deck.js', type: 'text/javascript' },
-  '/deck.css': { name: 'deck.css', type: 'text/css' },
-};
+/** By whatever path somebody asks for: no property of an object is one. */
+const files: ReadonlyMap<string, OwnFile> = new Map<string, OwnFile>([
+  ['/', { name: 'deck.html', type: 'text/html' }],
+  ['/deck.js', { name: 'deck.js', type: 'text/javascript' }],
+  ['/deck.css', { name: 'deck.css', type: 'text/css' }],
+]);
 
 /** A page can set no header of its own on another host's requests, nor know the word. */
 function tokenIn({ headers, url = '' }: IncomingMessage): string {

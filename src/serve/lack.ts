@@ -3,6 +3,7 @@ import { type Cause, type Finding, type SiteReport, whatIsWritten } from '../cor
 import type { Inventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { explainStop, walk } from '../core/site/walk.ts';
+import { foundStep } from './about.ts';
 import { asAddress } from './answer.ts';
 import type { Lack } from './messages.ts';
 
@@ -36,7 +37,7 @@ export function lackOf({ path, target, folder, inventory, site }: Lacking): Lack
   const findings = (site?.findings ?? []).filter((finding) => finding.target === path);
   return {
     asked,
-    walk: steps.map(({ name, found }) => ({ name, found })),
+    walk: steps.map(foundStep),
     why,
     meant: (meantBy(findings) ?? nearestTo(path, inventory)).map(toAddress),
     spots: findings.slice(0, MOST).map(({ file, line, column, written, mends: [mend] }) => ({

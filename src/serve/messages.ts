@@ -42,6 +42,7 @@ export interface SiteNews {
 }
 
 interface FoundStep {
+  /** In words. */
   readonly name: string;
   readonly found: boolean;
 }

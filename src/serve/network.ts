@@ -1,18 +1,18 @@
 /** The preview for other machines of the network: an address with a word that nobody guesses, and a picture of it. */
-import { randomBytes, timingSafeEqual } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { networkInterfaces } from 'node:os';
 import { renderUnicodeCompact } from 'uqr';
 import { fail } from '../core/errors.ts';
 import { say } from './loopback.ts';
 import { OWN } from './messages.ts';
+import { Secret } from './secret.ts';
 
 const COOKIE = 'cravel-preview';
 
 export class Network {
   /** Every interface of this machine. */
   readonly host = '0.0.0.0';
-  readonly #word = randomBytes(12).toString('base64url');
+  readonly #secret = new Secret();
   #folder = '/';
 
   constructor(readonly names: readonly string[]) {}
@@ -29,7 +29,7 @@ export class Network {
 
   addressAt(port: number, folder: string): string {
     this.#folder = folder;
-    return `http://${this.names[0]}:${port}${OWN}/${this.#word}`;
+    return `http://${this.names[0]}:${port}${OWN}/${this.#secret.word}`;
   }
 
   /** Lines of one width: full blocks are light, spaces dark. */
@@ -40,14 +40,14 @@ export class Network {
   /** Whoever came by the address that was printed may come in from then on. Answers others. */
   readonly guard = ({ url = '', headers }: IncomingMessage, response: ServerResponse | null): boolean => {
     const [, given] = new RegExp(`(?:^|;\\s*)${COOKIE}=([^;]*)`).exec(headers.cookie ?? '') ?? [];
-    if (given !== undefined && this.#knows(given)) return true;
+    if (given !== undefined && this.#secret.isKnown(given)) return true;
     if (response === null) return false;
     const word = url.startsWith(`${OWN}/`) ? url.slice(OWN.length + 1) : '';
-    if (this.#knows(word))
+    if (this.#secret.isKnown(word))
       response
         .writeHead(303, {
           location: this.#folder,
-          'set-cookie': `${COOKIE}=${this.#word}; Path=/; HttpOnly; SameSite=Strict`,
+          'set-cookie': `${COOKIE}=${this.#secret.word}; Path=/; HttpOnly; SameSite=Strict`,
           'cache-control': 'no-store',
           'referrer-policy': 'no-referrer',
         })
@@ -55,9 +55,4 @@ export class Network {
     else say(response, 403, 'Open the address that the preview printed, all of it.');
     return false;
   };
-
-  #knows(word: string): boolean {
-    const [given, own] = [Buffer.from(word), Buffer.from(this.#word)];
-    return given.length === own.length && timingSafeEqual(given, own);
-  }
 }

@@ -4,7 +4,7 @@ import { basename } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { CravelError } from '../core/errors.ts';
 import { mediaType } from '../core/site/formats.ts';
-import type { Progress } from '../disk/check.ts';
+import { type Progress, ProjectCheck } from '../disk/check.ts';
 import { asWritten } from '../disk/disk-path.ts';
 import { isTakenBack, pastChanges } from '../disk/past-changes.ts';
 import { type Watcher, watchFolder } from '../disk/watch.ts';
@@ -45,7 +45,7 @@ export class Preview extends CheckedSite {
     folder: string,
     readonly options: PreviewOptions,
   ) {
-    super(folder);
+    super(new ProjectCheck(folder));
     const run = randomBytes(8).toString('hex');
     const { port, network } = options;
     this.#site = new SiteServer(this, { port: port === 0 ? 0 : port + 1, run });
@@ -56,8 +56,8 @@ export class Preview extends CheckedSite {
   /** Looks at the site, and serves it from then on. Throws a `CravelError` where it cannot. */
   async start(progress: Progress = () => {}): Promise<void> {
     // The watcher comes first, so that nothing is missed.
-    this.#watcher = await watchFolder(asWritten(this.folder));
-    await this.look(progress);
+    this.#watcher = await watchFolder(asWritten(this.check.folder));
+    this.checked = await this.check.look(progress);
     await this.#site.start();
     await this.#network?.start();
     await this.#deck.start();
@@ -114,15 +114,12 @@ export class Preview extends CheckedSite {
   /** What the deck shows of the whole site. */
   news(): SiteNews {
     const { findings, counts, unread } = this.report;
-    const { byPage, elsewhere } = countsByPage(findings, this.pages, (file) =>
-      this.check.pagesThatLoad(file),
-    );
+    const { pages } = this;
+    const { byPage, elsewhere } = countsByPage(findings, pages, (file) => this.check.pagesThatLoad(file));
     return {
       is: 'site',
       name: basename(this.projectRoot),
-      pages: this.pages.map(
-        (path): PageLine => ({ path, address: this.addressOf(path), counts: byPage(path) }),
-      ),
+      pages: pages.map((path): PageLine => ({ path, address: this.addressOf(path), counts: byPage(path) })),
       counts,
       elsewhere,
       unread: unread.length,
@@ -139,10 +136,9 @@ export class Preview extends CheckedSite {
   }
 
   #note(changed: ReadonlySet<string>): void {
-    const { prefix } = this.check.opened;
     for (const path of changed) this.#waiting.add(path);
-    const own = [...changed].flatMap((path) => (path.startsWith(prefix) ? path.slice(prefix.length) : []));
-    const paths = own.filter((path) => !isHidden(path)).map((path) => this.#pathOnHost(path));
+    const own = this.#sitePathsOf(changed).filter((path) => !isHidden(path));
+    const paths = own.map((path) => this.#pathOnHost(path));
     this.change++;
     this.#tellPages({ is: 'changed', change: this.change, paths });
     void setTimeout(AFTER_BROWSERS).then(() => this.settled());
@@ -179,13 +175,16 @@ export class Preview extends CheckedSite {
 
   /** A worker, or what it imports, is loaded by no page that would know. */
   #tellOfCode(changed: ReadonlySet<string>): void {
-    const { prefix } = this.check.opened;
-    const code = [...changed]
-      .map((path) => path.slice(prefix.length))
-      .filter((path) => /javascript|json/.test(mediaType(path)));
+    const code = this.#sitePathsOf(changed).filter((path) => /javascript|json/.test(mediaType(path)));
     const pages = new Set(code.flatMap((path) => this.check.pagesThatLoad(path)));
     if (pages.size === 0) return;
     this.#tellPages({ is: 'reload', pages: Array.from(pages, (path) => this.#pathOnHost(path)) });
+  }
+
+  /** Paths from the project's folder, as far as they lie in the site. */
+  #sitePathsOf(paths: ReadonlySet<string>): string[] {
+    const { prefix } = this.check.opened;
+    return [...paths].flatMap((path) => (path.startsWith(prefix) ? path.slice(prefix.length) : []));
   }
 
   /** Without escapes, as pages compare it. */

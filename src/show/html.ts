@@ -18,6 +18,7 @@ import colours from './html/colours.css';
 import script from './html/filter.script';
 import style from './html/style.css';
 import { count, shortList } from './paint.ts';
+import { stepInWords } from './walk.ts';
 
 /** Findings in the page at most: a browser must be able to open it. */
 const MOST = 20_000;
@@ -175,8 +176,9 @@ function sourceAround(line: string, { column, written }: Finding): string {
 
 function walkOf(walk: readonly Step[]): string {
   const words: string[] = [];
-  for (const { step, name, found } of walk) {
-    const text = step === 'out' ? (found ? `up to ${name}` : 'out of the site') : name;
+  for (const step of walk) {
+    const { found } = step;
+    const text = stepInWords(step);
     words.push(found ? forMarkup(text) : `<span class="fails">${forMarkup(text)}</span>`);
     if (!found) break;
   }

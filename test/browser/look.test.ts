@@ -96,6 +96,12 @@ test('pages are named as people do, pictures come in each width, other hosts are
     assert.equal(png.readUInt32BE(16), width);
   }
   assert.equal(look(folder, 'gone.html').code, 2);
+  // Names are taken from the folder that somebody works in.
+  const within = JSON.parse(look(join(folder, 'piers'), 'index.html', '--as', 'json').stdout);
+  assert.deepEqual(
+    within.pages.map(({ page }: { page: string }) => page),
+    ['piers/index.html'],
+  );
 });
 
 test('the demo site is sound in a browser, too; without one it is said where to get one', () => {

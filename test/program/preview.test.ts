@@ -162,6 +162,8 @@ function hostileRequests(host: string): string[] {
     '',
     'outside.txt',
     '../outside.txt',
+    '__proto__',
+    'constructor',
     `/ferry/${'a/'.repeat(4000)}`,
     `/ferry/${'%2e%2e%2f'.repeat(1000)}etc/passwd`,
     '/ferry/way-out.txt',

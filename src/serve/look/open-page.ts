@@ -97,22 +97,15 @@ async function lookAt(
   page.on('dialog', (dialog) => void dialog.dismiss().catch(() => {}));
   await page.goto(address, { waitUntil: 'load', timeout: PATIENCE });
   await page.waitForNetworkIdle({ idleTime: QUIET, timeout: REST }).catch(() => {});
-  const proofNow = () => page.evaluate("window[Symbol.for('cravel.look')]()") as Promise<Proof>;
-  const proof = await proofNow();
+  const ask = (what: string) => page.evaluate(`window[Symbol.for('cravel.look')].${what}()`);
   const edges: { width: number; sticksOut: readonly StickingOut[] }[] = [];
   for (const width of widths) {
     await page.setViewport({ width, height: HEIGHT });
-    edges.push({ width, sticksOut: (await proofNow()).sticksOut });
+    edges.push({ width, sticksOut: (await ask('edges')) as readonly StickingOut[] });
     if (picture !== null) picture(width, await page.screenshot({ fullPage: true, type: 'png' }));
   }
-  const last = await proofNow();
-  return {
-    proof: { ...proof, said: last.said, scripts: last.scripts },
-    failed,
-    said,
-    edges,
-    elsewhere: [...elsewhere],
-  };
+  await page.setViewport({ width: widest, height: HEIGHT });
+  return { proof: (await ask('proof')) as Proof, failed, said, edges, elsewhere: [...elsewhere] };
 }
 
 /** What the browser tells of requests and of itself, from now on. */

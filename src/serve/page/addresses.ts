@@ -31,3 +31,12 @@ export function unescaped(path: string): string {
     return path;
   }
 }
+
+/** The path of an address as it is written there; what is no address stays as it is. */
+export function pathIn(address: string): string {
+  try {
+    return new URL(address).pathname;
+  } catch {
+    return address;
+  }
+}

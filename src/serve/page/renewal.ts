@@ -38,15 +38,15 @@ export class Renewal {
     const own = paths.filter((path) => this.log.hasAskedFor(path));
     if (own.length === 0) return;
     const stamp = Date.now();
-    const styles = own.filter((path) => sheetAt(path) !== null);
+    const owners = new Map(own.map((path) => [path, ownersOf(path)]));
+    const styles = own.filter((path) => owners.get(path)?.length !== 0);
     const images = own.filter((path) => !styles.includes(path) && IMAGE.test(path));
     if (styles.length + images.length < own.length) return reload();
     for (const path of images) {
       swapImages(path, stamp);
       swapInStyles(path, stamp);
     }
-    const owners = new Set(styles.flatMap((path) => ownerOf(sheetAt(path))));
-    for (const owner of owners) swapStyles(owner, stamp, this.renewed);
+    for (const owner of new Set([...owners.values()].flat())) swapStyles(owner, stamp, this.renewed);
     this.renewed();
   }
 }
@@ -66,34 +66,21 @@ function pathOf(address: string, base = document.baseURI): string | null {
   return pathOn(location.origin, address, base);
 }
 
-/** The stylesheet of an address, be it one that another one imports. */
-function sheetAt(path: string): CSSStyleSheet | null {
-  const waiting = [...document.styleSheets];
-  for (const sheet of waiting) {
-    if (sheet.href !== null && pathOf(sheet.href) === path) return sheet;
-    try {
-      for (const rule of sheet.cssRules)
-        if (rule instanceof CSSImportRule) {
-          if (rule.styleSheet !== null) waiting.push(rule.styleSheet);
-          else if (pathOf(new URL(rule.href, sheet.href ?? document.baseURI).href) === path) return sheet;
-        }
-    } catch {
-      // Another host's.
-    }
-  }
-  // One that did not arrive has no rules yet.
-  for (const link of document.querySelectorAll<HTMLLinkElement>('link[rel~="stylesheet" i][href]'))
-    if (pathOf(link.href) === path) return link.sheet ?? ({ ownerNode: link } as unknown as CSSStyleSheet);
-  return null;
+/** The elements that bring a stylesheet, or those that import it, into the page. */
+function ownersOf(path: string): (HTMLLinkElement | HTMLStyleElement)[] {
+  const importing = sheets().filter((sheet) => {
+    const base = sheet.href ?? document.baseURI;
+    const isImport = (rule: CSSRule) => rule instanceof CSSImportRule && pathOf(rule.href, base) === path;
+    return [...(rulesOf(sheet) ?? [])].some(isImport);
+  });
+  // One that did not arrive has no sheet yet.
+  const links = [...document.querySelectorAll<HTMLLinkElement>('link[rel~="stylesheet" i][href]')];
+  return [...importing.flatMap(ownerOf), ...links.filter((link) => pathOf(link.href) === path)];
 }
 
-/** The element that brings a stylesheet, or the one that imports it, into the page. */
-function ownerOf(sheet: CSSStyleSheet | null): (HTMLLinkElement | HTMLStyleElement)[] {
-  for (let at = sheet; at !== null && at !== undefined; at = at.parentStyleSheet) {
-    const { ownerNode } = at;
-    if (ownerNode instanceof HTMLLinkElement || ownerNode instanceof HTMLStyleElement) return [ownerNode];
-  }
-  return [];
+function ownerOf({ ownerNode, parentStyleSheet }: CSSStyleSheet): (HTMLLinkElement | HTMLStyleElement)[] {
+  if (parentStyleSheet !== null) return ownerOf(parentStyleSheet);
+  return ownerNode instanceof HTMLLinkElement || ownerNode instanceof HTMLStyleElement ? [ownerNode] : [];
 }
 
 /** The old one works until the new one is there. */

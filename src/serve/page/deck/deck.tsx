@@ -3,14 +3,12 @@ import { render } from 'preact';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'preact/hooks';
 import { grades } from '../../../core/report.ts';
 import type { FrameNews, Lack, PageAbout, Proof, SiteNews } from '../../messages.ts';
+import { WIDTHS } from '../../widths.ts';
 import { unescaped } from '../addresses.ts';
 import { LackShown } from './lack.tsx';
 import { aboutPage, hear, lackAt, mend, siteOrigin, undo } from './link.ts';
 import { Panel, type Tab } from './panel.tsx';
 import { Views } from './views.tsx';
-
-/** Widths of windows that people have (CSS pixels). */
-const WIDTHS: readonly number[] = [320, 390, 768, 1280];
 
 /** A deck that is itself as narrow as a phone (CSS pixels). */
 const NARROW = 720;

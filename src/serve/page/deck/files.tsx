@@ -2,9 +2,8 @@
 import type { ComponentChildren } from 'preact';
 import { useEffect, useRef, useState } from 'preact/hooks';
 import type { FileLine, PageAbout, Proof } from '../../messages.ts';
-import { plain } from '../addresses.ts';
+import { pathIn, plain } from '../addresses.ts';
 import { pagesThatLoad, siteOrigin } from './link.ts';
-import { pathOf } from './panel.tsx';
 import { type Probing, probe } from './probe.ts';
 
 /** How a file did: it did something, nothing, or it is not there. */
@@ -83,7 +82,7 @@ export function Files({ about, proof }: { about: PageAbout; proof: Proof | null 
   const known = new Set(about.files.map(addressOf));
   const extra = isOf
     ? proof.loaded.filter(
-        ({ address, isOwn }) => isOwn && !known.has(plain(address)) && pathOf(address) !== proof.path,
+        ({ address, isOwn }) => isOwn && !known.has(plain(address)) && pathIn(address) !== proof.path,
       )
     : [];
   return (
@@ -101,7 +100,7 @@ export function Files({ about, proof }: { about: PageAbout; proof: Proof | null 
             {extra.map(({ address, status, bytes }) => (
               <li key={address}>
                 <b class={status >= 400 ? 'broken' : 'works'}>{status >= 400 ? marks.fails : marks.works}</b>{' '}
-                {pathOf(address)} <span class="soft">{status >= 400 ? status : size(bytes)}</span>
+                {pathIn(address)} <span class="soft">{status >= 400 ? status : size(bytes)}</span>
               </li>
             ))}
           </ul>

@@ -2,6 +2,7 @@
 import { useMemo, useState } from 'preact/hooks';
 import { grades } from '../../../core/report.ts';
 import type { Counts, PageAbout, PageLine, Proof, SiteNews } from '../../messages.ts';
+import { pathIn } from '../addresses.ts';
 import { Files } from './files.tsx';
 import { Findings } from './findings.tsx';
 
@@ -189,7 +190,7 @@ function SaidList({ proof }: { proof: Proof | null }) {
           <b class={kind === 'warning' ? 'fragile' : 'broken'}>{kindsOfSaid[kind]}</b> {text}
           {address !== null && (
             <div class="soft">
-              {pathOf(address)}
+              {pathIn(address)}
               {line === null ? '' : ` ${line}`}
             </div>
           )}
@@ -197,12 +198,4 @@ function SaidList({ proof }: { proof: Proof | null }) {
       ))}
     </ul>
   );
-}
-
-export function pathOf(address: string): string {
-  try {
-    return new URL(address).pathname;
-  } catch {
-    return address;
-  }
 }

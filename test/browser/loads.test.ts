@@ -80,7 +80,7 @@ async function compare(folder: string, pages: readonly string[], isMarked: boole
     const page = await newPage();
     if (!isMarked) await markScripts(page, server.address);
     for (let path = waiting.shift(); path !== undefined; path = waiting.shift()) {
-      const told = check.loads(join(folder, path));
+      const told = check.loads(path);
       const { asked, ran } = await loadedBy(page, server.address, path, sureOf(told));
       compareOne(path, asked, ran, told);
     }

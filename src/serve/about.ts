@@ -1,6 +1,6 @@
 /** What the deck shows of pages before a browser opens them: what they load, and what is found. */
 import { groupBy } from '../core/group-by.ts';
-import { countGrades, type Finding, whatIsWritten } from '../core/report.ts';
+import { countGrades, type Finding, grades, whatIsWritten } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
 import type { ProjectCheck } from '../disk/check.ts';
 import { stepInWords } from '../show/walk.ts';
@@ -11,7 +11,7 @@ type PagesThatLoad = (file: string) => readonly string[];
 
 /** Findings of a page are those in it, and those in what it loads unless they hold for other pages alone. */
 function pagesOf(
-  { file, pages }: Finding,
+  { file, pages }: Pick<Finding, 'file' | 'pages'>,
   isPage: (path: string) => boolean,
   loading: PagesThatLoad,
 ): readonly string[] {
@@ -19,21 +19,25 @@ function pagesOf(
   return isPage(file) ? [file] : loading(file);
 }
 
+/** How many findings each page has, and how many are no page's. Those that hold for the same pages are counted as one. */
 export function countsByPage(
   findings: readonly Finding[],
   pages: readonly string[],
   loading: PagesThatLoad,
 ): { byPage(path: string): Counts; readonly elsewhere: number } {
-  const all = new Set(pages);
-  const led = findings.flatMap((finding) =>
-    pagesOf(finding, (path) => all.has(path), loading).map((page) => ({ page, finding })),
-  );
-  const byPage = groupBy(led, ({ page }) => page);
-  const told = new Set(led.map(({ finding }) => finding));
-  return {
-    byPage: (path) => countGrades((byPage.get(path) ?? []).map(({ finding }) => finding)),
-    elsewhere: findings.length - told.size,
-  };
+  const all = new Map(pages.map((page) => [page, countGrades([])]));
+  let elsewhere = 0;
+  for (const own of groupBy(findings, ({ file, pages }) => JSON.stringify([file, pages])).values()) {
+    const [first] = own as [Finding];
+    const holding = pagesOf(first, (path) => all.has(path), loading);
+    if (holding.length === 0) elsewhere += own.length;
+    const counts = countGrades(own);
+    for (const page of holding) {
+      const sum = all.get(page);
+      if (sum !== undefined) for (const grade of grades) sum[grade] += counts[grade];
+    }
+  }
+  return { byPage: (path) => all.get(path) ?? countGrades([]), elsewhere };
 }
 
 export function pageAbout(

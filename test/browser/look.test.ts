@@ -60,6 +60,27 @@ const rows: readonly (readonly [what: string, files: Files, code: number, says: 
     [/2 pages looked at: everything arrived/],
   ],
   [
+    'text that is wider than its box, told once',
+    {
+      'index.html': html(
+        '',
+        `<main><p class="word">${'x'.repeat(90)}</p><div class="lines" style="white-space: nowrap">${'a '.repeat(160)}<br>${'b '.repeat(160)}<br></div></main>`,
+      ),
+    },
+    0,
+    [
+      /over the edge main > p\.word by \d+ px at 320, by \d+ px at 390(?:, by \d+ px at \d+)* on index\.html/,
+      /over the edge main > div\.lines by \d+ px at 320, by \d+ px at 390(?:, by \d+ px at \d+)* on index\.html/,
+      /everything arrived and took effect; 1 page wider than a window\./,
+    ],
+  ],
+  [
+    'what scrolls by itself',
+    { 'index.html': html('', `<pre style="overflow: auto">${'a '.repeat(400)}</pre>`) },
+    0,
+    [/^1 page looked at: everything arrived and took effect\.\s*$/],
+  ],
+  [
     'nothing wrong',
     { 'index.html': html('', '<img src="boat.svg" alt="">'), 'boat.svg': svg(3) },
     0,

@@ -162,16 +162,21 @@ test('the deck proves file by file what took effect, and names what sticks out, 
   }
   await row('css/works.css').locator('text=Which rules match nothing anywhere?').click();
   await row('css/works.css').locator('text=1 match nothing on the 2 pages').waitFor();
-  assert.match(await row('css/works.css').innerText(), /\.lost b$/);
+  await row('css/works.css')
+    .filter({ hasText: /\.lost b$/ })
+    .waitFor();
   await page.click('#tab-edges');
-  await row('p.wide').waitFor();
+  await panel.locator('h2', { hasText: '320 px' }).waitFor();
+  await panel.locator('h2', { hasText: '390 px' }).waitFor();
   assert.match(await panel.innerText(), /320 px\s+p\.wide \d+ px over the edge\s+390 px/);
   assert.doesNotMatch(await panel.innerText(), /768/);
   await page.click('#tab-said');
-  const said = (await panel.innerText()).replace(/\s+/g, ' ');
-  assert.match(said, /console warning low tide/);
-  assert.match(said, /exception .*lighthouse is not defined \/js\/throws\.js 2/);
-  assert.match(said, /did not arrive img did not get it \/imges\/boat\.svg/);
+  const said = [
+    /console warning\s+low tide/,
+    /exception .*lighthouse is not defined\s*\/js\/throws\.js 2/,
+    /did not arrive\s+img did not get it\s*\/imges\/boat\.svg/,
+  ];
+  for (const words of said) await panel.filter({ hasText: words }).waitFor();
   // A sure mend, and back.
   await page.click('#tab-findings');
   const finding = panel.locator('li', { hasText: 'imges/boat.svg' });
@@ -198,6 +203,31 @@ test('the deck proves file by file what took effect, and names what sticks out, 
   await page.locator('header').click();
   await page.keyboard.press('1');
   await page.waitForSelector('figure.main >> text=320');
+});
+
+test('a page that is chosen comes, whatever becomes of the page before it', async (t) => {
+  const folder = temporaryFolder(t, {
+    'index.html': html(
+      '<script>let n = 0; setInterval(() => console.warn(n++), 250)</script>',
+      '<p>Loud</p>',
+    ),
+    'quiet.html': html('', '<em>Quiet</em>'),
+  });
+  const { deck } = await previewOf(t, folder);
+  const page = await newPage();
+  await page.goto(deck);
+  await page.waitForSelector('#tab-said >> text=/[1-9]/');
+  await page.route('**/quiet.html', async (route) => {
+    await new Promise((done) => setTimeout(done, 600));
+    await route.continue();
+  });
+  await page.click('.pages >> text=quiet.html');
+  await page.waitForTimeout(300);
+  // Saved while it is being left.
+  writeFileSync(join(folder, 'index.html'), html('', '<p>Still</p>'));
+  await page.frameLocator('iframe[name="cravel-1280"]').locator('em').waitFor();
+  await page.waitForTimeout(300);
+  assert.match(await page.title(), /^quiet\.html/);
 });
 
 test('a deck whose preview ended goes on with the next one at its address', async (t) => {

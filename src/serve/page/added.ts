@@ -37,12 +37,15 @@ function listen(): void {
   socket.onclose = () => setTimeout(listen, 1000);
 }
 
-let timer: ReturnType<typeof setTimeout> | undefined;
+let isWaiting = false;
 
 function report(): void {
-  if (!inDeck) return;
-  clearTimeout(timer);
-  timer = setTimeout(() => tell({ cravel: 'proof', proof: proofOf(log) }), PAUSE);
+  if (!inDeck || isWaiting) return;
+  isWaiting = true;
+  setTimeout(() => {
+    isWaiting = false;
+    tell({ cravel: 'proof', proof: proofOf(log) });
+  }, PAUSE);
 }
 
 function tell(news: FrameNews): void {

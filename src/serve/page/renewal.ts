@@ -4,28 +4,37 @@ import { pathOn, STAMP, unescaped, withoutStamp } from './addresses.ts';
 import { rulesOf, sheets } from './effects.ts';
 import type { Log } from './log.ts';
 
+/** Milliseconds that a page which is being left has for going. */
+const LEAVING = 10_000;
+
 const IMAGE = /\.(?:png|jpe?g|jfif|gif|webp|avif|svg|ico|bmp|apng)$/i;
 
 export class Renewal {
   #run: string | null = null;
   /** The last change that the page has taken in, or was served after. */
   #change = 0;
+  #leftAt = Number.NEGATIVE_INFINITY;
 
   constructor(
     readonly log: Log,
     readonly renewed: () => void,
-  ) {}
+  ) {
+    addEventListener('beforeunload', () => {
+      this.#leftAt = performance.now();
+    });
+  }
 
   take(news: PageNews): void {
     switch (news.is) {
       case 'hello':
         // What was served by another preview, or before a change that was missed, is out of date.
-        if (this.#run !== null && (this.#run !== news.run || this.#change < news.change)) return reload();
+        if (this.#run !== null && (this.#run !== news.run || this.#change < news.change))
+          return this.#reload();
         this.#run = news.run;
         this.#change = news.change;
         return;
       case 'reload':
-        if (this.log.hasWorkers && news.pages.some(isThisPage)) reload();
+        if (this.log.hasWorkers && news.pages.some(isThisPage)) this.#reload();
         return;
       default:
         this.#change = news.change;
@@ -34,14 +43,14 @@ export class Renewal {
   }
 
   #changed(paths: readonly string[]): void {
-    if (paths.some(isThisPage)) return reload();
+    if (paths.some(isThisPage)) return this.#reload();
     const own = paths.filter((path) => this.log.hasAskedFor(path));
     if (own.length === 0) return;
     const stamp = Date.now();
     const owners = new Map(own.map((path) => [path, ownersOf(path)]));
     const styles = own.filter((path) => owners.get(path)?.length !== 0);
     const images = own.filter((path) => !styles.includes(path) && IMAGE.test(path));
-    if (styles.length + images.length < own.length) return reload();
+    if (styles.length + images.length < own.length) return this.#reload();
     for (const path of images) {
       swapImages(path, stamp);
       swapInStyles(path, stamp);
@@ -49,10 +58,13 @@ export class Renewal {
     for (const owner of new Set([...owners.values()].flat())) swapStyles(owner, stamp, this.renewed);
     this.renewed();
   }
-}
 
-function reload(): void {
-  location.reload();
+  /** Not while the page is being left, by a link or by the deck: that would keep it here (HTML, navigate). */
+  #reload(): void {
+    const wait = this.#leftAt + LEAVING - performance.now();
+    if (wait <= 0) location.reload();
+    else setTimeout(() => this.#reload(), wait);
+  }
 }
 
 function isThisPage(path: string): boolean {

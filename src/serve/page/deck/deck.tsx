@@ -1,6 +1,6 @@
 /** The deck: the page under work at several widths, and beside it what arrived, what took effect and what is found. */
 import { render } from 'preact';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'preact/hooks';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'preact/hooks';
 import { grades } from '../../../core/report.ts';
 import type { FrameNews, Lack, PageAbout, Proof, SiteNews } from '../../messages.ts';
 import { WIDTHS } from '../../widths.ts';
@@ -26,7 +26,9 @@ function Deck() {
   const [lack, setLack] = useState<Lack | null>(null);
   const [notes, setNotes] = useState<readonly string[]>([]);
   const [proofs, setProofs] = useState<ReadonlyMap<number, Proof>>(new Map());
+  const [searches, setSearches] = useState(0);
   const frames = useRef(new Map<number, HTMLIFrameElement>());
+  const reported = useRef(new Map<number, string>());
   const widths = useMemo(
     () => [...new Set([...WIDTHS, ...(own === null ? [] : [own])])].sort((a, b) => a - b),
     [own],
@@ -68,9 +70,11 @@ function Deck() {
         return;
       }
       setProofs((before) => new Map(before).set(width, told.proof));
-      // A link in one of the views leads all of them on.
+      // A link in one of the views leads all of them on; a page that is about to go only says again where it was.
+      const hasGoneOn = reported.current.get(width) !== told.proof.path;
+      reported.current.set(width, told.proof.path);
       const page = pageAt(told.proof.path, news);
-      if (width === main && page !== undefined) setPath(page.path);
+      if (hasGoneOn && width === main && page !== undefined) setPath(page.path);
     };
     addEventListener('message', take);
     return () => removeEventListener('message', take);
@@ -93,12 +97,17 @@ function Deck() {
       else if (key === '/') {
         event.preventDefault();
         setTab('pages');
-        requestAnimationFrame(() => document.querySelector<HTMLInputElement>('#find')?.focus());
+        setSearches((before) => before + 1);
       }
     };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
   }, [widths]);
+
+  // What is typed right after the slash is for the field.
+  useLayoutEffect(() => {
+    if (searches > 0) document.querySelector<HTMLInputElement>('#find')?.focus();
+  }, [searches]);
 
   const act = useCallback(async (work: Promise<{ readonly notes: readonly string[] }>) => {
     setNotes(['…']);

@@ -31,7 +31,9 @@ interface PanelProps {
 
 export function Panel({ news, path, about, proofs, main, tab, choosesTab, choosesPage, mends }: PanelProps) {
   const proof = proofs.get(main) ?? null;
-  const edges = [...proofs].filter(([, { sticksOut }]) => sticksOut.length > 0);
+  const edges = [...proofs]
+    .filter(([, { sticksOut }]) => sticksOut.length > 0)
+    .sort(([one], [other]) => one - other);
   const amounts: Readonly<Record<Tab, number>> = {
     pages: news.pages.length,
     files: about?.files.length ?? 0,

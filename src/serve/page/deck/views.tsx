@@ -118,11 +118,15 @@ function View({ width, number, address, at, isMain, isDark, proof, room, frames,
     return () => void frames.delete(width);
   }, [width, frames]);
   // A view that went on by a link of its own is where it should be already.
-  const reported = useRef<string | null>(null);
-  reported.current = proof === null ? null : unescaped(proof.path);
+  const place = useRef<string | null>(null);
+  const reported = proof?.path ?? null;
+  useEffect(() => {
+    place.current = reported === null ? null : unescaped(reported);
+  }, [reported]);
   useEffect(() => {
     const element = frame.current;
-    if (element === null || address === null || at === null || reported.current === unescaped(at)) return;
+    if (element === null || address === null || at === null || place.current === unescaped(at)) return;
+    place.current = unescaped(at);
     element.src = address;
   }, [address, at]);
   const scale = isMain

@@ -17,6 +17,7 @@ const kills = (call) => ({
 const parts = [
   { name: 'loads', file: 'test/browser/loads.test.ts', env: { CRAVEL_PAGES: String(amount * 10) } },
   { name: 'projects', file: 'test/browser/scaffold.test.ts', env: { CRAVEL_RUNS: String(amount) } },
+  { name: 'packed', file: 'test/browser/packed.test.ts', env: { CRAVEL_RUNS: '1' } },
   ...['html', 'css'].map((format) => ({
     name: `${format} soup`,
     file: `test/core/${format}-tokens.test.ts`,
@@ -36,7 +37,7 @@ const parts = [
   },
   { name: 'moves', file: 'test/core/move.test.ts', env: { CRAVEL_MOVES: String(amount * 2500) } },
   { name: 'odd values', file: 'test/program/odd-values.test.ts', env: { CRAVEL_ODD_STEP: '1' } },
-  ...['wire', 'page', 'parts', 'adopt', 'mend', 'move', 'scaffold', 'keep'].map(kills),
+  ...['wire', 'page', 'parts', 'adopt', 'mend', 'move', 'pack', 'scaffold', 'keep'].map(kills),
 ];
 
 const done = readResults();

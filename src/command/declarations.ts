@@ -294,6 +294,40 @@ export const lift = {
   options: { dryRun: diff, ...changing },
 } as const satisfies Declaration;
 
+export const pack = {
+  usage: 'pack',
+  about: 'make the folder or the archive that gets published, where the check passes',
+  examples: [
+    'cravel pack --to ../published',
+    'cravel pack --to ../site.zip --shrink --named-by-content',
+    'cravel pack --to ../ferry.tar.gz --at https://gullhaven.example/ferry/',
+    'cravel pack --to ../published --dry-run',
+  ],
+  options: {
+    to: text(
+      '<place>',
+      'a folder, or a file that ends in .zip or .tar.gz (of a site with a folder of its own: dist)',
+    ),
+    at: text('<address>', 'make it for this address: what starts from the root of the host follows'),
+    shrink: flag("write the site's own stylesheets and scripts without what only people need"),
+    namedByContent: flag('name what pages load by its content, so that browsers may keep it for good'),
+    onlyUsed: flag('leave out what nothing refers to'),
+    with: list('<globs>', 'take sources, too, that match, such as "*.map"; parted by commas'),
+    allTheSame: flag('also where the check fails'),
+    replace: flag('put it in place of what Cravel did not put there, or what was changed there since'),
+    dryRun: flag('tell what would be in it and what not, write nothing'),
+    ...changing,
+  },
+} as const satisfies Declaration;
+
+export const release = {
+  usage: 'release <what>',
+  about:
+    'have pages load the minified builds of libraries (on), the readable ones (off), or show which (show)',
+  examples: ['cravel release show', 'cravel release on --dry-run', 'cravel release off'],
+  options: { dryRun: diff, ...changing },
+} as const satisfies Declaration;
+
 export const undo = {
   usage: 'undo',
   about: 'take back the last change, and then the ones before it',
@@ -427,6 +461,8 @@ export const declarations = {
   loads,
   preview,
   look,
+  pack,
+  release,
   rules,
   settings,
   demo,

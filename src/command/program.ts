@@ -42,6 +42,9 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
     (await import('./preview.ts')).preview(folder as string | undefined, options, output),
   look: async ([pages], options, output) =>
     (await import('./look.ts')).look(pages as string[], options, output),
+  pack: async (_none, options, output) => (await import('./pack.ts')).pack(options, output),
+  release: async ([what], options, output) =>
+    (await import('./release.ts')).release(what as string, options, output),
   rules: async ([name], _options, output) =>
     (await import('./rules.ts')).rules(name as string | undefined, output),
   settings: async (_none, options, output) => (await import('./settings.ts')).settings(options, output),

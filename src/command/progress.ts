@@ -53,6 +53,24 @@ export function showProgress(
   };
 }
 
+/** Milliseconds between two turns of the loop, in which signals are heard. */
+const TURN = 50;
+
+/** Progress of work that lets nothing else happen by itself: now and then it does, and `endIfAsked` may throw. */
+export function yielding(
+  tell: Progress['tell'],
+  endIfAsked: () => void,
+): (done: number, total: number) => Promise<void> {
+  let last = performance.now();
+  return async (done, total) => {
+    await tell(done, total);
+    if (performance.now() - last < TURN) return;
+    await setImmediate();
+    endIfAsked();
+    last = performance.now();
+  };
+}
+
 /** Runs `work`; where it takes longer than a second, a terminal says what is going on. */
 export async function whileShown<T>({ stderr }: Output, text: string, work: () => Promise<T>): Promise<T> {
   if (!stderr.isTTY) return work();

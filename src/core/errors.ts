@@ -58,6 +58,54 @@ const table = {
     'This machine is in no network that a phone could be in, too.',
     'Join one, or leave out --on-network.',
   ],
+  'pack-where': () => [
+    'Where is the copy to go that gets published?',
+    'Say so: cravel pack --to ../published, or --to ../site.zip',
+  ],
+  'no-such-archive': (path) => [
+    `${path} is called as an archive that Cravel does not write.`,
+    'It writes folders, .zip and .tar.gz: cravel pack --to ../site.zip',
+  ],
+  'packs-into-itself': (path) => [
+    `${path} lies in the site: the copy would be part of what it is made from.`,
+    'Choose a place outside of it, for example: cravel pack --to ../published',
+  ],
+  'packs-over-project': (path) => [
+    `${path} holds the project; nothing was written.`,
+    'Choose a place outside of it, for example: cravel pack --to ../published',
+  ],
+  'pack-target-kind': (path, what) => [
+    `${path} is ${what}; nothing was written.`,
+    'Choose another place, or take away what stands there.',
+  ],
+  'pack-over-repository': (path) => [
+    `${path} is a repository of its own: what it remembers would be lost; nothing was written.`,
+    'Pack to another folder, and copy from there.',
+  ],
+  'not-packed-there': (path) => [
+    `${path} is there already, and Cravel did not put it there; nothing was written.`,
+    'Choose another place, or let it be replaced as a whole: --replace',
+  ],
+  'changed-where-packed': (path, what) => [
+    `In ${path} something was changed since it was packed: ${what}; nothing was written.`,
+    'Save what you want to keep, then let it be replaced as a whole: --replace',
+  ],
+  'pack-links-out': (links) => [
+    `These links lead out of the site, and what they lead to is not its own: ${links}. Nothing was packed.`,
+    'Put copies in their places, or name them under leave-out in cravel.yaml.',
+  ],
+  'pack-names': (names) => [
+    `An archive with these names could not be unpacked everywhere: ${names}. Nothing was packed.`,
+    'Give them safe names first: cravel move --safe-names',
+  ],
+  'pack-unread': (amount) => [
+    `What could not be read cannot be packed (${amount}); nothing was written.`,
+    'See which, and why: cravel check',
+  ],
+  'bad-place': (written) => [
+    `${written} is no address that a site can be published at.`,
+    'Write https://gullhaven.example/ferry/, or the path alone: /ferry/',
+  ],
   'one-at-a-time': (folders) => [
     `Only one site can be watched at a time, and these are several: ${folders}.`,
     'Name one folder.',
@@ -390,6 +438,10 @@ const table = {
     'Call again without it, or wire the address on the other host.',
   ],
   'no-shell': (shell, known) => [`${shell} is no shell that can be helped.`, `There are: ${known}.`],
+  'no-such-switch': (what) => [
+    `A release is on, off or shown, and not ${what}.`,
+    'Call: cravel release on, off or show',
+  ],
   'bad-option': (option, problem) => [`${option} ${problem}.`, 'See the options with: --help'],
 } satisfies Record<string, Make>;
 

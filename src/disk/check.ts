@@ -149,6 +149,11 @@ export class ProjectCheck {
     return (this.#check as Check).pagesThatLoad(file);
   }
 
+  /** Files, and folders of files whose names a script puts together, that something refers to; after a look. */
+  usedFiles(): ReadonlySet<string> {
+    return (this.#check as Check).usedFiles();
+  }
+
   /** The project as the last look found it; after a look. */
   get opened(): Project {
     return this.#project as Project;

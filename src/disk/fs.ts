@@ -16,6 +16,7 @@ export {
   writeSync,
 } from 'node:fs';
 
+export const createReadStream = (place: DiskPath): fs.ReadStream => fs.createReadStream(place);
 export const existsSync = (place: DiskPath): boolean => fs.existsSync(place);
 export const linkSync = (from: DiskPath, to: DiskPath): void => fs.linkSync(from, to);
 export const lstatSync = (place: DiskPath): fs.Stats => fs.lstatSync(place);

@@ -41,6 +41,7 @@ import { reasonOf } from './reason.ts';
 import { type Asked, Interrupted, whileHeldBack } from './signals.ts';
 import { exactNames, hashOf } from './standing.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
+import { placingNote } from './state.ts';
 import { withinFolder } from './within-folder.ts';
 
 export interface RunOptions extends LockOptions {
@@ -62,6 +63,8 @@ export async function whileLocked<T>(
   const release = await told(root, () => lock(root, options));
   try {
     const what = options.leavesUnfinished ? null : await told(root, () => recover(root));
+    if (!options.leavesUnfinished && existsSync(placingNote(root)))
+      (await import('./open-placing.ts')).finishPlacing(root);
     if (what !== null) options.recovered?.(what);
     return await work();
   } finally {

@@ -3,13 +3,9 @@
  * of programs, by project, never in the project itself, which gets published.
  */
 
-import { createHash } from 'node:crypto';
-import { homedir } from 'node:os';
-import { isAbsolute } from 'node:path';
-import envPaths from 'env-paths';
 import type { FileChange } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
-import { around, asWritten, below, type DiskPath } from './disk-path.ts';
+import { around, below, type DiskPath } from './disk-path.ts';
 import { makeFiles, syncFolder } from './durable.ts';
 import {
   existsSync,
@@ -17,7 +13,6 @@ import {
   mkdirSync,
   readdirSync,
   readFileSync,
-  realpathSync,
   renameSync,
   rmdirSync,
   rmSync,
@@ -30,6 +25,7 @@ import { isMakerAlive, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { hashAt, hashesAt } from './standing.ts';
 import { lstatOrNull, marksAt, statOrNull } from './stat.ts';
+import { stateOf } from './state.ts';
 
 const PART = 'part-';
 const PLACES = 8;
@@ -41,12 +37,7 @@ export interface PastChange extends Manifest {
 
 /** Where the past changes of the project at `root` lie. */
 function folderFor(root: DiskPath): DiskPath {
-  const { log, data } = envPaths('cravel', { suffix: '' });
-  // The state of programs has a folder of its own where folders go by the XDG Base Directory Specification.
-  const own = process.platform === 'win32' || process.platform === 'darwin' ? data : log;
-  const state = isAbsolute(own) ? asWritten(own) : below(asWritten(homedir()), '.local/state/cravel');
-  const project = createHash('sha256').update(realpathSync(root)).digest('hex').slice(0, 16);
-  return below(state, `projects/${project}/changes`);
+  return below(stateOf(root), 'changes');
 }
 
 /**

@@ -37,6 +37,8 @@ export interface Project {
   readonly files: ChangedFiles;
   /** The files of the site by site path. */
   readonly site: Files;
+  /** Files that the settings leave out of the site, by their site paths. */
+  readonly leaves: readonly string[];
   /** The pages of the site. */
   pages(): string[];
   /** A file that the settings leave out of the site, by its site path; null where there is none. */
@@ -52,21 +54,26 @@ interface Opening {
   readonly apart?: string | undefined;
   /** The folder that somebody works in; the project's own unless said. */
   readonly from?: DiskPath;
+  /** Those of another folder, of which this one is a copy. */
+  readonly settings?: Settings;
 }
 
 /** Throws a `CravelError` where `root` is no folder, or its settings are wrong. */
-export async function openProject(root: DiskPath, { apart, from = root }: Opening = {}): Promise<Project> {
+export async function openProject(
+  root: DiskPath,
+  { apart, from = root, settings: given }: Opening = {},
+): Promise<Project> {
   const stats = statOrNull(root);
   if (!stats) throw fail('no-folder', root);
   if (!stats.isDirectory()) throw fail('not-a-folder', root);
-  const settings = await loadSettings(root);
+  const settings = given ?? (await loadSettings(root));
   const prefix = sitePrefix(settings.site);
   const siteFolder = below(root, prefix);
   if (!existsSync(siteFolder)) throw fail('no-folder', siteFolder);
   const isNamed = await matcherFor(settings['leave-out']);
   const own = apart === undefined ? null : pathFrom(pointedTo(siteFolder), pointedTo(apart));
   const isLeftOut = (path: string) => path === own || isNamed(path);
-  const { inventory, unread, linksOut } = listing(siteFolder, isLeftOut);
+  const { inventory, unread, linksOut, leaves } = listing(siteFolder, isLeftOut);
   const paths = [...inventory.files].map((path) => prefix + path);
   if (statOrNull(below(root, SETTINGS_FILE)) !== null) paths.push(SETTINGS_FILE);
   const files = new ChangedFiles(paths, (path) => loadFile(root, path));
@@ -81,6 +88,7 @@ export async function openProject(root: DiskPath, { apart, from = root }: Openin
     linksOut,
     files,
     site,
+    leaves,
     pages: () => pagesOf(site),
     leftOut(path) {
       if (!isNamed(path) || statOrNull(below(siteFolder, path))?.isFile() !== true) return null;
@@ -217,13 +225,17 @@ function bound(files: Files): Files {
   };
 }
 
-function listing(folder: DiskPath, isLeftOut: (path: string) => boolean): Listing {
+function listing(
+  folder: DiskPath,
+  isLeftOut: (path: string) => boolean,
+): Listing & { readonly leaves: readonly string[] } {
   try {
     const all = listSite(folder);
     const { inventory } = all;
     const files = [...inventory.files].filter((path) => !isLeftOut(path));
-    if (files.length === inventory.files.size) return all;
-    return { ...all, inventory: makeInventory(files, withoutLeft(inventory, isLeftOut)) };
+    if (files.length === inventory.files.size) return { ...all, leaves: [] };
+    const leaves = [...inventory.files].filter(isLeftOut);
+    return { ...all, inventory: makeInventory(files, withoutLeft(inventory, isLeftOut)), leaves };
   } catch (error) {
     throw fail('unlisted', folder, reasonOf(error));
   }

@@ -13,6 +13,13 @@ export function hashOf(bytes: Uint8Array): string {
   return createHash('sha256').update(bytes).digest('hex');
 }
 
+/** Of all pieces, one after the other. */
+export function hashOfAll(pieces: readonly (string | Uint8Array)[]): string {
+  const hash = createHash('sha256');
+  for (const piece of pieces) hash.update(piece);
+  return hash.digest('hex');
+}
+
 /** Null where there is no file. */
 export function hashAt(path: DiskPath): string | null {
   return lstatOrNull(path)?.isFile() === true ? hashOf(readFileSync(path)) : null;

@@ -31,6 +31,7 @@ const rows: readonly (readonly string[])[] = [
   ['core/settings', 'core/check'],
   ['core/starter', 'core/mending'],
   ['core/moving', 'core.ts'],
+  ['core/packing'],
   ['web', 'show'],
   ['disk'],
   ['serve'],

@@ -683,6 +683,19 @@ const rows: Readonly<Record<string, readonly Row[]>> = {
       site(''),
     ],
   ],
+  'any-depth': [
+    [
+      { ...site(''), '404.html': page('<a href="index.html">home</a><a href="#top">top</a>', '', 'Lost') },
+      'a href',
+      null,
+      {
+        ...site(''),
+        '404.html': page('<a href="/index.html">home</a>', '', 'Lost'),
+        '500.html': page('<a href="index.html">home</a>', '<base href="/">', 'Out of order'),
+        '4040.html': page('<a href="index.html">home</a>', '', 'Isle 4040'),
+      },
+    ],
+  ],
   'late-base': [
     [
       site('', { 'a.css': '', 'x/b.svg': '' }, '<link rel="stylesheet" href="a.css"><base href="x/">'),

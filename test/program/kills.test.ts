@@ -37,6 +37,7 @@ function filesWith(pages: number): Files {
     'data/cravel/starters/line/old.html': '<p>',
     'half/index.html': page('Half', ''),
     'half/old.css': '',
+    'packed/old.html': 'old',
     ...Object.fromEntries(more),
   };
 }
@@ -45,6 +46,8 @@ interface Call {
   readonly args: readonly string[];
   /** A call that takes back what is unfinished and changes nothing else; without one, the call itself again. */
   readonly next?: readonly string[];
+  /** How it may be taken back or brought to its end besides. */
+  readonly ways?: readonly Way[];
 }
 
 type Way = 'next' | 'undo' | 'finish';
@@ -57,6 +60,16 @@ const calls: readonly Call[] = [
   { args: ['adopt', '../buoys.zip', '--replace', '--wire', '--dir', 'site'], next: settles('site') },
   { args: ['mend', '--dir', 'site'], next: settles('site') },
   { args: ['move', 'css', 'styles', '--dir', 'site'], next: settles('site') },
+  {
+    args: ['pack', '--to', '../packed', '--replace', '--all-the-same', '--dir', 'site'],
+    next: settles('site'),
+    ways: ['next'],
+  },
+  {
+    args: ['pack', '--to', '../site.zip', '--all-the-same', '--dir', 'site'],
+    next: settles('site'),
+    ways: ['next'],
+  },
   { args: ['scaffold', 'half', '--starter', 'flat', '--fill-in'], next: settles('half') },
   { args: ['scaffold', 'new/line', '--starter', 'flat'] },
   { args: ['keep', 'site', 'isle'] },
@@ -155,7 +168,7 @@ for (const call of calls.filter(({ args: [name] }) => ONLY === undefined || name
       const at = index % 2 === 0 ? sore : 1 + Math.floor(part * amount);
       const moment =
         PAGES > 0 && index % 3 === 0 ? { time: Math.round(((index * 0.618) % 1) * time) } : { at };
-      const ways: readonly Way[] = call.next === undefined ? ['next'] : ['next', 'undo', 'finish'];
+      const ways = call.ways ?? (call.next === undefined ? ['next'] : ['next', 'undo', 'finish']);
       const way = ways[index % ways.length] as Way;
       const state = kill(t, start, call, way, moment, states);
       seen.set(state, (seen.get(state) ?? 0) + 1);

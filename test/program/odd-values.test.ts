@@ -100,6 +100,8 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   loads: ['index.html'],
   preview: ['.'],
   look: ['index.html'],
+  pack: ['--to', '../packed'],
+  release: ['show'],
   rules: [],
   settings: [],
   demo: ['try'],

@@ -36,6 +36,7 @@ export function sharesIn(
     marks: new FileMarks(),
     isOnline: false,
     comparesMenus: true,
+    builds: new Map(),
     samples: [],
     masters: new Map(),
     ...more,

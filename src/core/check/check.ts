@@ -34,7 +34,7 @@ import { type ScriptOfPage, scriptsOfPage } from './page-scripts.ts';
 import { Reach } from './reach.ts';
 import { judgeRuns, type RunFacts } from './runs.ts';
 import { Sayings } from './sayings.ts';
-import type { StatedLibraries } from './script-files.ts';
+import { buildsOf, type StatedLibraries } from './script-files.ts';
 import { SecondLook } from './second-look.ts';
 import type { Share, Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
@@ -67,6 +67,8 @@ export interface Check {
   loads(page: string, sizes: Sizes): Loads & { readonly scripts: readonly ScriptOfPage[] };
   /** The pages that load a file by any chain, as of the last report. */
   pagesThatLoad(file: string): readonly string[];
+  /** Files, and folders of files whose names a script puts together, that something refers to; as of the last report. */
+  usedFiles(): ReadonlySet<string>;
   /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
   prepare(): void;
   /**
@@ -149,6 +151,7 @@ class SiteCheck implements Check {
       marks: new FileMarks(),
       isOnline: options.isOnline ?? false,
       comparesMenus: pageAmount(inventory) <= MOST_BY_HAND,
+      builds: buildsOf(options.libraries ?? {}),
       samples: options.samples ?? [],
       masters: new Map(),
     };
@@ -174,6 +177,10 @@ class SiteCheck implements Check {
 
   pagesThatLoad(file: string): readonly string[] {
     return this.#reach?.reach.pagesThatLoad(file) ?? [];
+  }
+
+  usedFiles(): ReadonlySet<string> {
+    return this.#judgement.used;
   }
 
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {

@@ -33,6 +33,16 @@ export function filesOf(libraries: StatedLibraries, name: string): string[] {
   );
 }
 
+/** Readable and minified builds of libraries, each by the other one's site path. */
+export function buildsOf(libraries: StatedLibraries): Map<string, string> {
+  const pairs = Object.values(libraries).flatMap(({ folder, release }) =>
+    Object.entries(release).map(
+      ([readable, small]) => [`${folder}/${readable}`, `${folder}/${small}`] as const,
+    ),
+  );
+  return new Map([...pairs, ...pairs.map(([readable, small]) => [small, readable] as const)]);
+}
+
 type BytesOf = (path: string) => Uint8Array;
 
 export class ScriptFiles {

@@ -96,6 +96,8 @@ export interface Surroundings {
   readonly isOnline: boolean;
   /** The site is small enough for its navigations to be compared page by page: larger ones are not written by hand. */
   readonly comparesMenus: boolean;
+  /** Of files of libraries the other builds, as the settings record them. */
+  readonly builds: ReadonlyMap<string, string>;
   /** Texts of the project's starter. */
   readonly samples: readonly string[];
   /** The masters of parts, read before any copy. */

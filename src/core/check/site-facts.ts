@@ -44,6 +44,11 @@ export class SiteJudgement {
     return ownReports.size === 0 ? found : found.filter(({ file }) => !ownReports.has(file));
   }
 
+  /** Files, and folders of files whose names a script puts together, that something refers to; after a report. */
+  get used(): ReadonlySet<string> {
+    return this.#facts().used;
+  }
+
   /** Forgets what was said of spots in a file that has changed. */
   forget(file: string): void {
     for (const [rule, { findings }] of this.#said)

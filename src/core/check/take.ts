@@ -322,7 +322,9 @@ class Taking {
     for (let index = 0; index < repeatRules.length; index++) {
       const rule = repeatRules[index] as RepeatRule;
       if (!rule.counts(reference)) continue;
-      const other = rule.otherBuilds(found.path).find((path) => this.#loads?.has(path));
+      const recorded = this.around.builds.get(found.path);
+      const builds = recorded === undefined ? rule.otherBuilds(found.path) : [recorded];
+      const other = builds.find((path) => this.#loads?.has(path));
       const isFirst = this.#isFirstLoaded(index, reference, found);
       if (isFirst && other === undefined) continue;
       const { offset, length, holder, written, kind } = reference;

@@ -22,6 +22,7 @@ import type {
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';
+import { anyDepth } from './rules/any-depth.ts';
 import { backslash } from './rules/backslash.ts';
 import { beforeItsElement } from './rules/before-its-element.ts';
 import { beforeItsLibrary } from './rules/before-its-library.ts';
@@ -162,6 +163,7 @@ export const pageRules: readonly PageRule[] = [
   srcAndCode,
   inlineCode,
   partDrift,
+  anyDepth,
 ];
 
 export const siteRules: readonly SiteRule[] = [

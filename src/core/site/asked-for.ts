@@ -12,6 +12,11 @@ export function isAskedFor(path: string): boolean {
   return ASKED_FOR.test(path);
 }
 
+/** True for a page that hosts show in the place of what they cannot give (RFC 9110, 15.5 and 15.6): at any address. */
+export function isErrorPage(path: string): boolean {
+  return /(?:^|\/)(?:40\d|50\d)\.html?$/.test(path);
+}
+
 /** True for what lies beside other files and is for nobody to load. */
 export function liesBeside(path: string): boolean {
   return LIES_BESIDE.test(path);

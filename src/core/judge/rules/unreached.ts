@@ -1,5 +1,6 @@
 /** unreached: a page that no page leads to. */
 
+import { isErrorPage } from '../../site/asked-for.ts';
 import type { SiteRule } from '../rule.ts';
 import { wholeFile } from '../whole-file.ts';
 
@@ -24,7 +25,7 @@ export const unreached: SiteRule = {
       }
     }
     return [...pages.keys()]
-      .filter((path) => !reached.has(path) && !/(?:^|\/)(?:40\d|50\d)\.html?$/.test(path))
+      .filter((path) => !reached.has(path) && !isErrorPage(path))
       .map((path) => wholeFile(path, `no way leads here from ${site.entry}`));
   },
 };

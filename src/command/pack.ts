@@ -1,9 +1,9 @@
 /** `cravel pack`: makes the copy of a site that gets published, and checks it as a site of its own. */
 
-import { ChangedFiles } from '../core/change/files.ts';
 import { fail } from '../core/errors.ts';
 import { picker } from '../core/judge/pick.ts';
 import { type Choice, chooseFiles } from '../core/packing/choose.ts';
+import { CopiedFiles } from '../core/packing/copied-files.ts';
 import { makeCopy, type PackedCopy } from '../core/packing/pack.ts';
 import { newPlace } from '../core/packing/rebase.ts';
 import { settingsOfCopy } from '../core/packing/settings.ts';
@@ -93,7 +93,7 @@ class Packing {
     }
     const choice = this.#choose(project, check.usedFiles());
     if (target !== null && target.form !== 'folder') this.#refuseNames(choice.taken);
-    const files = new ChangedFiles(choice.taken, (path) => loadFile(checked.root, path));
+    const files = new CopiedFiles(choice.taken, (path) => loadFile(checked.root, path));
     const copy = await this.#copy(files, project, check.usedFiles());
     if (target === null) {
       this.#tell({ choice, copy, project, amount, files: files.paths().length, bytes: null });
@@ -186,7 +186,7 @@ class Packing {
     return chooseFiles({ inventory, used, isWanted, onlyUsed: options.onlyUsed });
   }
 
-  async #copy(files: ChangedFiles, { settings }: Project, used: ReadonlySet<string>): Promise<PackedCopy> {
+  async #copy(files: CopiedFiles, { settings }: Project, used: ReadonlySet<string>): Promise<PackedCopy> {
     const { options, output } = this;
     const shrinking = showProgress(output, { verb: 'shrinking', noun: 'file' });
     try {

@@ -2,7 +2,7 @@
 
 import { createHash } from 'node:crypto';
 import { basename } from 'node:path';
-import type { ChangedFiles } from '../core/change/files.ts';
+import type { CopiedFiles } from '../core/packing/copied-files.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolders } from './durable.ts';
 import {
@@ -35,7 +35,7 @@ export async function stageCopy(
   { path }: PackTarget,
   folder: DiskPath,
   site: DiskPath,
-  files: ChangedFiles,
+  files: CopiedFiles,
   tell: Tell,
 ): Promise<PackedFile[]> {
   const made = makeFolders(around(path));
@@ -51,7 +51,7 @@ export async function stageCopy(
         mkdirSync(around(place), { recursive: true });
         folders.add(around(place));
       }
-      staged.push({ path: file, ...copyTo(place, files.written(file) ?? below(site, file)) });
+      staged.push({ path: file, ...copyTo(place, contentFor(files.contentOf(file), site)) });
       await tell(staged.length, paths.length);
     }
     await syncFolders(folders);
@@ -61,6 +61,10 @@ export async function stageCopy(
     for (const empty of made.toReversed()) removeIfEmpty(empty);
     throw error;
   }
+}
+
+function contentFor(content: string | Uint8Array, site: DiskPath): Uint8Array | DiskPath {
+  return typeof content === 'string' ? below(site, content) : content;
 }
 
 /** Makes the folders on the way that are missing; gives them, the outermost first. */

@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { chooseFiles } from '../../src/core/packing/choose.ts';
+import { CopiedFiles } from '../../src/core/packing/copied-files.ts';
 import { groupsInOrder } from '../../src/core/packing/groups.ts';
 import { makeCopy, type PackedCopy } from '../../src/core/packing/pack.ts';
 import { newPlace } from '../../src/core/packing/rebase.ts';
@@ -11,8 +12,8 @@ import { settingsOfCopy } from '../../src/core/packing/settings.ts';
 import { publishedAt } from '../../src/core/resolve/published.ts';
 import { Library, Settings } from '../../src/core/settings/settings.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
-import { contentOf, filesOf } from '../support/files.ts';
-import { checkFiles, type Files } from '../support/site.ts';
+import { textOf } from '../support/files.ts';
+import { bytesOf, checkFiles, type Files } from '../support/site.ts';
 
 const digestOf = (bytes: Uint8Array, algorithm: string) =>
   createHash(algorithm).update(bytes).digest('base64');
@@ -37,7 +38,7 @@ async function packed(
   asked: Asked = {},
 ): Promise<{ files: Record<string, string>; copy: PackedCopy; settings: Settings }> {
   const { published, at, libraries = {}, namedByContent = false, used = [] } = asked;
-  const files = filesOf(content);
+  const files = new CopiedFiles(Object.keys(content), (path) => bytesOf(content[path] ?? ''));
   const settings = new Settings();
   for (const [name, library] of Object.entries(libraries))
     settings.libraries[name] = Object.assign(new Library(), library);
@@ -53,7 +54,8 @@ async function packed(
     digestOf,
     hashOf,
   });
-  return { files: contentOf(files), copy, settings: settingsOfCopy(settings, copy) };
+  const texts = files.paths().map((path) => [path, textOf(files.read(path))] as const);
+  return { files: Object.fromEntries(texts), copy, settings: settingsOfCopy(settings, copy) };
 }
 
 test('what is published is chosen by what it is, and each file that stays has its reason', () => {

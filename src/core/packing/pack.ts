@@ -7,6 +7,7 @@ import type { Published } from '../resolve/published.ts';
 import type { Settings } from '../settings/settings.ts';
 import { makeInventory, nameOf } from '../site/inventory.ts';
 import { type Told, tellAddresses } from './addresses.ts';
+import type { CopiedFiles } from './copied-files.ts';
 import { type DigestOf, heldIn, renewIntegrity } from './integrity.ts';
 import { namesByContent } from './naming.ts';
 import { type NewPlace, rebase, rebased, type UnsureAddress } from './rebase.ts';
@@ -15,7 +16,7 @@ import { isForShrinking, type Shrinker, type Shrunk, shrink } from './shrink.ts'
 
 export interface ToPack {
   /** What is taken of the site; written to. */
-  readonly files: Files;
+  readonly files: CopiedFiles;
   readonly settings: Settings;
   /** Files, and folders of files whose names a script puts together, that something of the site refers to. */
   readonly used: ReadonlySet<string>;
@@ -120,20 +121,19 @@ function realPages(files: Files): string[] {
 }
 
 async function rename(
-  files: Files,
+  files: CopiedFiles,
   names: ReadonlyMap<string, string>,
   published: Published | null,
   entry: string,
 ): Promise<ReadonlyMap<string, ReadonlyMap<string, string>>> {
   if (names.size === 0) return new Map();
-  const before = new Map(files.paths().map((path) => [path, files.read(path)]));
   const { rewritten } = await moveFiles({
     files,
-    inventory: makeInventory(before.keys()),
+    inventory: makeInventory(files.paths()),
     published,
     entry,
     renaming: renamingOf(names),
-    bytesOf: (path) => before.get(path) as Uint8Array,
+    bytesOf: files.asNow(),
     marksOf: () => undefined,
     isDone: false,
   });

@@ -12,26 +12,19 @@ import { around, below, pointedTo, shownFromHere, withSlashes } from '../disk/di
 import { linesOf } from '../disk/lines.ts';
 import { type NamedProject, projectOf } from '../disk/project.ts';
 import { statOrNull } from '../disk/stat.ts';
-import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
-import type { NamedSite } from '../show/html.ts';
 import type { Fails } from '../show/junit.ts';
-import { count, type Paint, paintFor, shortList } from '../show/paint.ts';
-import { inChunks } from '../show/pieces.ts';
-import { type Cut, reportAsText } from '../show/text.ts';
+import { count, shortList } from '../show/paint.ts';
 import type { Checked as CheckedOptions } from './declaration.ts';
 import { check as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
+import { writeReport } from './report-writing.ts';
 import { tellUnfinished } from './unfinished.ts';
 
 type Options = CheckedOptions<typeof declaration.options>;
-
-/** Narrowest and widest text report. */
-const NARROWEST = 60;
-const WIDEST = 120;
 
 export async function check(folders: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
@@ -209,43 +202,10 @@ async function write(
   ofPart: string | undefined,
   output: Output,
 ): Promise<void> {
-  const { as, by, most, out, watch } = options;
   const report: Report = { cravel: 2, sites: all.map(({ site }) => site) };
   const named = all.map(({ root }) => ({ name: basename(pointedTo(root)), lineOf: linesOf(root) }));
-  const pieces = as === 'text' ? null : (await formats[as]())(report, named, fails);
-  if (out === undefined) {
-    if (pieces === null) showText(report, { most, by, ofPart, fits: watch }, output);
-    else tellAll(pieces, output);
-    return;
-  }
-  const text = pieces ?? asText(report, { most, by, ofPart, columns: WIDEST, paint: plain });
-  writeWhole(pointedTo(out), inChunks(text));
-  const amount = inAll(report.sites, ({ findings }) => findings.length);
-  output.note(`Wrote the report to ${visible(withSlashes(out))}: ${count(amount, 'finding')}.`);
+  await writeReport(report, named, fails, { ...options, ofPart, fits: options.watch }, output);
 }
-
-function tellAll(pieces: Iterable<string>, { out }: Output): void {
-  for (const piece of inChunks(pieces)) out(piece);
-}
-
-type Format = Exclude<Options['as'], 'text'>;
-
-/** The writer of each format; each is loaded when asked for. */
-const formats: Readonly<
-  Record<
-    Format,
-    () => Promise<(report: Report, named: readonly NamedSite[], fails: Fails) => Iterable<string>>
-  >
-> = {
-  json: async () => (await import('../show/json.ts')).reportAsJson,
-  ndjson: async () => (await import('../show/json.ts')).reportAsLines,
-  sarif: async () => (await import('../show/sarif.ts')).reportAsSarif,
-  junit: async () => {
-    const { reportAsJunit } = await import('../show/junit.ts');
-    return (report, _named, fails) => reportAsJunit(report, fails);
-  },
-  html: async () => (await import('../show/html.ts')).reportAsPage,
-};
 
 function tellAccepted({ site: { accepted }, idle }: Checked, output: Output): void {
   if (accepted.length > 0)
@@ -257,41 +217,3 @@ function tellAccepted({ site: { accepted }, idle }: Checked, output: Output): vo
     );
   }
 }
-
-interface TextChoice {
-  /** How many causes: a number, `all`, or undefined for what is usual. */
-  readonly most?: string | undefined;
-  /** Fewer causes are shown where the report is longer than the terminal, unless somebody said how many. */
-  readonly fits?: boolean;
-  readonly by?: Cut | undefined;
-  readonly ofPart?: string | undefined;
-}
-
-/** Writes the text report, as wide as the terminal allows. */
-export function showText(report: Report, choice: TextChoice, output: Output): void {
-  const { stdout, env } = output;
-  const columns = Math.min(Math.max(stdout.columns ?? 80, NARROWEST), WIDEST);
-  const paint = paintFor(stdout, env);
-  const shown = (most: string | undefined) => asText(report, { ...choice, most, columns, paint });
-  if (!choice.fits || choice.most !== undefined || !stdout.isTTY) return tellAll(shown(choice.most), output);
-  const whole = (most: number) => [...shown(String(most))].join('');
-  let text = whole(USUAL);
-  // Three lines are left for what is noted below.
-  const isLonger = () => text.split('\n').length > stdout.rows - 3;
-  for (let most = USUAL - 1; most > 0 && isLonger(); most--) text = whole(most);
-  output.out(text);
-}
-
-/** How many causes are shown, unless somebody says another number. */
-const USUAL = 25;
-
-function asText(
-  report: Report,
-  choice: TextChoice & { readonly columns: number; readonly paint: Paint },
-): Iterable<string> {
-  const { most = String(USUAL), by = 'cause', ofPart, columns, paint } = choice;
-  const amount = most === 'all' ? Number.POSITIVE_INFINITY : Number(most);
-  return reportAsText(report, { paint, columns, most: amount, by, ofPart });
-}
-
-const plain = paintFor({ isTTY: false }, {});

@@ -185,6 +185,22 @@ export const adopt = {
   },
 } as const satisfies Declaration;
 
+/** Of those that report findings. */
+export const reporting = {
+  as: {
+    ...choice('<format>', formats, 'how to report: text, json, ndjson, sarif, junit or html'),
+    unlessSaid: 'text',
+  },
+  by: choice('<cut>', cuts, 'how the text groups findings: cause (unless said), file or spot'),
+  out: text('<file>', 'write the report to this file, as a whole or not at all'),
+  most: {
+    ...text('<causes>', 'how many causes the text shows: a number (25 unless said), or all'),
+    fits: { pattern: /^(?:all|[1-9][0-9]{0,8})$/, words: 'a number from 1, or all' },
+  },
+  only: list('<names>', 'only findings of these grades or rules, parted by commas'),
+  failOn: list('<names>', 'exit with 1 for these grades or rules (unless said: broken,fragile,misplaced)'),
+} as const;
+
 export const check = {
   usage: 'check [folders...]',
   about: 'read every file of a site, or of several, and report what does not hold',
@@ -197,18 +213,7 @@ export const check = {
     'cravel check gullhaven-ferry --online',
   ],
   options: {
-    as: {
-      ...choice('<format>', formats, 'how to report: text, json, ndjson, sarif, junit or html'),
-      unlessSaid: 'text',
-    },
-    by: choice('<cut>', cuts, 'how the text groups findings: cause (unless said), file or spot'),
-    out: text('<file>', 'write the report to this file, as a whole or not at all'),
-    most: {
-      ...text('<causes>', 'how many causes the text shows: a number (25 unless said), or all'),
-      fits: { pattern: /^(?:all|[1-9][0-9]{0,8})$/, words: 'a number from 1, or all' },
-    },
-    only: list('<names>', 'only findings of these grades or rules, parted by commas'),
-    failOn: list('<names>', 'exit with 1 for these grades or rules (unless said: broken,fragile,misplaced)'),
+    ...reporting,
     online: flag('ask other hosts, too, for what the site refers to'),
     watch: flag('stay, and report again whenever a file changes'),
     dir,
@@ -317,6 +322,25 @@ export const pack = {
     replace: flag('put it in place of what Cravel did not put there, or what was changed there since'),
     dryRun: flag('tell what would be in it and what not, write nothing'),
     ...changing,
+  },
+} as const satisfies Declaration;
+
+export const visit = {
+  usage: 'visit [address]',
+  about: 'ask the host of a published site for every file that was packed, and report what differs',
+  examples: [
+    'cravel visit https://gullhaven.example/ferry/',
+    'cravel visit https://gullhaven.example/ --packed ../site.zip',
+    'cravel visit --as junit --out visit.xml',
+  ],
+  options: {
+    packed: text(
+      '<place>',
+      'the folder or archive that was published (unless said: the last that was packed)',
+    ),
+    ...reporting,
+    again: flag('ask for everything again, also where an earlier visit was broken off'),
+    dir,
   },
 } as const satisfies Declaration;
 
@@ -462,6 +486,7 @@ export const declarations = {
   preview,
   look,
   pack,
+  visit,
   release,
   rules,
   settings,

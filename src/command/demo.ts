@@ -9,11 +9,11 @@ import { comparedAsText } from '../show/compare.ts';
 import { visible } from '../show/escape.ts';
 import { paintFor } from '../show/paint.ts';
 import { treeAsText } from '../show/tree.ts';
-import { showText } from './check.ts';
 import { demo as declaration } from './declarations.ts';
 import { mend } from './mend.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
+import { showText } from './report-writing.ts';
 
 const SOUND = 'gullhaven-ferry';
 const MISTAKEN = 'gullhaven-ferry-with-mistakes';

@@ -26,7 +26,6 @@ import { hashOfAll } from '../disk/standing.ts';
 import { visible } from '../show/escape.ts';
 import { packingAsText } from '../show/packing.ts';
 import { count, paintFor, shortList } from '../show/paint.ts';
-import { showText } from './check.ts';
 import type { Checked as CheckedOptions } from './declaration.ts';
 import { pack as declaration } from './declarations.ts';
 import { splitList } from './lists.ts';
@@ -35,6 +34,7 @@ import type { Output } from './output.ts';
 import { showProgress, yielding } from './progress.ts';
 import { workPlace } from './project-change.ts';
 import { columnsOf } from './read-project.ts';
+import { showText } from './report-writing.ts';
 import { runOptions, tellUnfinished } from './unfinished.ts';
 
 type Options = CheckedOptions<typeof declaration.options>;

@@ -43,6 +43,8 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
   look: async ([pages], options, output) =>
     (await import('./look.ts')).look(pages as string[], options, output),
   pack: async (_none, options, output) => (await import('./pack.ts')).pack(options, output),
+  visit: async ([address], options, output) =>
+    (await import('./visit.ts')).visit(address as string | undefined, options, output),
   release: async ([what], options, output) =>
     (await import('./release.ts')).release(what as string, options, output),
   rules: async ([name], _options, output) =>

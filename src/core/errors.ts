@@ -62,6 +62,18 @@ const table = {
     'Where is the copy to go that gets published?',
     'Say so: cravel pack --to ../published, or --to ../site.zip',
   ],
+  'visit-where': () => [
+    'Which address is the site published at?',
+    'Name it: cravel visit https://gullhaven.example/ferry/, or write published-at in cravel.yaml',
+  ],
+  'no-web-address': (address) => [
+    `${address} is no address of a web site.`,
+    'Write it with its scheme, such as https://gullhaven.example/ferry/',
+  ],
+  'no-packed': (place) => [
+    `There is no folder and no .zip or .tar.gz at ${place}.`,
+    'Name what was published: cravel visit <address> --packed ../site.zip',
+  ],
   'no-such-archive': (path) => [
     `${path} is called as an archive that Cravel does not write.`,
     'It writes folders, .zip and .tar.gz: cravel pack --to ../site.zip',

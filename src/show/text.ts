@@ -32,6 +32,13 @@ const MESSAGE_COLUMN = 22;
 /** How findings are put together: by what caused them, by the file they stand in, or one by one. */
 export type Cut = 'cause' | 'file' | 'spot';
 
+/** What is said of a site that was looked at otherwise than by reading it. */
+export interface Words {
+  /** What was done, and what holds where nothing fails; without the full stop. */
+  readonly read: string;
+  readonly holds: string;
+}
+
 export interface TextOptions {
   readonly by?: Cut;
   readonly paint: Paint;
@@ -40,6 +47,7 @@ export interface TextOptions {
   readonly most: number;
   /** Only some of the findings are in the report: that the others are not there says nothing. What is said where none is. */
   readonly ofPart?: string | undefined;
+  readonly words?: Words | undefined;
 }
 
 export function* reportAsText({ sites }: Report, options: TextOptions): Iterable<string> {
@@ -238,17 +246,19 @@ function moreSpots(group: Group, paint: Paint, columns: number): string[] {
   ];
 }
 
-function summaryAsText(site: SiteReport, { paint, ofPart }: TextOptions): string {
+function summaryAsText(site: SiteReport, { paint, ofPart, words }: TextOptions): string {
   const { pages, files, references, external, findings, causes, unread } = site;
   const asked = site.asked === null ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
   const outside =
     external === 0 ? '' : `, ${external.toLocaleString('en')} of them to other hosts (${asked})`;
   const lines = [
     ...unreadAsText(unread, paint),
-    `Read ${count(references, 'reference')} in ${count(pages, 'page')} of ${count(files, 'file')}${outside}.`,
+    words === undefined
+      ? `Read ${count(references, 'reference')} in ${count(pages, 'page')} of ${count(files, 'file')}${outside}.`
+      : `${words.read}.`,
   ];
   if (ofPart === undefined && !findings.some(({ grade }) => grade === 'broken' || grade === 'fragile'))
-    lines.push(paint.green(lastWord(site)));
+    lines.push(paint.green(lastWord(site, words?.holds)));
   if (ofPart !== undefined && findings.length === 0) lines.push(ofPart);
   if (findings.length > 0) {
     lines.push(`${count(findings.length, 'finding')} from ${count(causes.length, 'cause')}:`);
@@ -269,8 +279,9 @@ function summaryAsText(site: SiteReport, { paint, ofPart }: TextOptions): string
 }
 
 /** What stands where nothing fails for a visitor: what is misplaced or untidy leads where it should all the same. */
-function lastWord({ unread, counts, accepted }: SiteReport): string {
-  const holds = unread.length === 0 ? 'Every reference holds' : 'Every reference that was read holds';
+function lastWord({ unread, counts, accepted }: SiteReport, own: string | undefined): string {
+  const holds =
+    own ?? (unread.length === 0 ? 'Every reference holds' : 'Every reference that was read holds');
   const told = (['misplaced', 'untidy'] as const)
     .filter((grade) => counts[grade] > 0)
     .map((grade) => `${count(counts[grade], 'thing')} ${counts[grade] === 1 ? 'is' : 'are'} ${grade}`);

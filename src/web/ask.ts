@@ -7,8 +7,9 @@ import type { Question } from '../core/check/elsewhere.ts';
 import type { Answer } from '../core/judge/rule.ts';
 import { type Algorithm, integrityHolds } from '../core/site/integrity.ts';
 import { authorization } from './authorization.ts';
+import { BUSY, politeClient, statusOf } from './client.ts';
 import { MOST_HOPS, REDIRECTS } from './redirects.ts';
-import { fetchErrorCode, whyNotFetched } from './why.ts';
+import { whyNotFetched } from './why.ts';
 
 /** Requests under way at once, in all and to one host. */
 const MOST = 8;
@@ -16,19 +17,12 @@ const MOST_TO_A_HOST = 2;
 /** Milliseconds that one request may take, and all of them together. */
 const TIME = 15_000;
 const WHOLE_TIME = 600_000;
-/** Tries after the first, and milliseconds to wait between them at most, whatever the host asks for. */
-const TRIES = 2;
-const LONGEST_WAIT = 20_000;
 /** Bytes read to verify an integrity value; larger files are not verified. */
 const MOST_BYTES = 100_000_000;
 
-/** Statuses of hosts that may say more a little later, perhaps saying when. */
-const BUSY = [429, 503];
 const FOR_GOOD: ReadonlySet<number> = new Set([301, 308]);
 /** Statuses of hosts that do not answer programs, or not now: a visitor may well get an answer. */
 const UNTOLD: ReadonlySet<number> = new Set([401, 402, 403, 405, 406, 407, 408, 425, 429, 451, 501]);
-
-const LASTING: ReadonlySet<string> = new Set(['ENOTFOUND', 'EAI_AGAIN', 'ECONNREFUSED']);
 
 const NOTHING: Answer = { failure: null, moved: null, mismatches: new Set(), unasked: null, isOurs: false };
 
@@ -48,30 +42,9 @@ export async function askHosts(
   tell: Tell = () => {},
   { time = TIME, wholeTime = WHOLE_TIME }: AskOptions = {},
 ): Promise<Map<string, Answer>> {
-  const [{ default: ky }, { default: pLimit }] = await Promise.all([import('ky'), import('p-limit')]);
+  const { default: pLimit } = await import('p-limit');
   const over = AbortSignal.timeout(wholeTime);
-  const end = performance.now() + wholeTime;
-  const mayWait = () => Math.min(LONGEST_WAIT, end - performance.now());
-  const client = (statusCodes: number[]) =>
-    ky.create({
-      signal: over,
-      headers: { 'user-agent': 'cravel', accept: '*/*' },
-      redirect: 'manual',
-      timeout: time,
-      retry: {
-        limit: TRIES,
-        methods: ['get', 'head'],
-        statusCodes,
-        afterStatusCodes: BUSY,
-        backoffLimit: LONGEST_WAIT,
-        retryOnTimeout: true,
-        // A host that there is not will not be there in a second, and who asks for a long time is not waited for.
-        shouldRetry: ({ error }) =>
-          over.aborted || LASTING.has(fetchErrorCode(error)) || waitAsked(error) > mayWait()
-            ? false
-            : undefined,
-      },
-    });
+  const client = await politeClient(over, wholeTime, time);
   const asker = new Asker(client(BUSY), client([...BUSY, 500, 502, 504]), time, over);
   const late = `asking took longer than ${inMinutes(wholeTime)}`;
   const all = pLimit(MOST);
@@ -100,15 +73,6 @@ export async function askHosts(
 function inMinutes(time: number): string {
   const minutes = Math.round(time / 60_000);
   return minutes === 1 ? 'a minute' : minutes === 0 ? `${time / 1000} seconds` : `${minutes} minutes`;
-}
-
-/** Milliseconds that a host asks to be left alone for (RFC 9110, 10.2.3); 0 where it does not say. */
-function waitAsked(error: unknown): number {
-  const { response } = error as { response?: Response };
-  const written = response?.headers.get('retry-after') ?? null;
-  if (written === null) return 0;
-  const seconds = Number(written);
-  return Number.isNaN(seconds) ? Date.parse(written) - Date.now() || 0 : seconds * 1000;
 }
 
 class Asker {
@@ -173,16 +137,6 @@ class Asker {
     }
     const signal = AbortSignal.any([this.over, AbortSignal.timeout(this.time)]);
     return { ...NOTHING, moved, mismatches: await mismatchesOf(response, integrities, signal) };
-  }
-}
-
-/** The response, be its status an error or a redirect. */
-async function statusOf(request: Promise<Response>): Promise<Response> {
-  try {
-    return await request;
-  } catch (error) {
-    if (error instanceof Error && 'response' in error) return error.response as Response;
-    throw error;
   }
 }
 

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
-import { allRules } from '../../src/core/judge/index.ts';
+import { allRules, hostRules } from '../../src/core/judge/index.ts';
 import type { Answer } from '../../src/core/judge/rule.ts';
 import { type Grade, grades } from '../../src/core/report.ts';
 import { inWords } from '../../src/show/holder.ts';
@@ -948,7 +948,9 @@ const answers: ReadonlyMap<string, Answer> = new Map<string, Answer>([
 ]);
 
 test('every rule finds what is wrong, says what was meant, and leaves what is right alone', () => {
-  assert.deepEqual(Object.keys(rows).sort(), allRules.map(({ name }) => name).sort());
+  // What a host says has its rows in the tests of visits.
+  const here = allRules.filter((rule) => !hostRules.some(({ name }) => name === rule.name));
+  assert.deepEqual(Object.keys(rows).sort(), here.map(({ name }) => name).sort());
   for (const [rule, cases] of Object.entries(rows)) {
     for (const [wrong, holder, meant, right] of cases) {
       const shown = `${rule}: ${JSON.stringify(wrong).slice(0, 600)}`;

@@ -101,6 +101,7 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   preview: ['.'],
   look: ['index.html'],
   pack: ['--to', '../packed'],
+  visit: ['http://127.0.0.1:9/'],
   release: ['show'],
   rules: [],
   settings: [],

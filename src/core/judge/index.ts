@@ -8,6 +8,7 @@ import type {
   AnswerRule,
   ElementRule,
   FileRule,
+  HostRule,
   NameRule,
   PageRule,
   PlacingRule,
@@ -22,10 +23,13 @@ import type {
 import { absent } from './rules/absent.ts';
 import { absentAnchor } from './rules/absent-anchor.ts';
 import { altered } from './rules/altered.ts';
+import { answersAnything } from './rules/answers-anything.ts';
+import { anyCase } from './rules/any-case.ts';
 import { anyDepth } from './rules/any-depth.ts';
 import { backslash } from './rules/backslash.ts';
 import { beforeItsElement } from './rules/before-its-element.ts';
 import { beforeItsLibrary } from './rules/before-its-library.ts';
+import { behindLogin } from './rules/behind-login.ts';
 import { beyondSite } from './rules/beyond-site.ts';
 import { blockingScript } from './rules/blocking-script.ts';
 import { callsNothing } from './rules/calls-nothing.ts';
@@ -49,12 +53,14 @@ import { lacksViewport } from './rules/lacks-viewport.ts';
 import { lateBase } from './rules/late-base.ts';
 import { lateCharset } from './rules/late-charset.ts';
 import { lateStylesheet } from './rules/late-stylesheet.ts';
+import { leftOpen } from './rules/left-open.ts';
 import { letterCase } from './rules/letter-case.ts';
 import { libraryLeftOut } from './rules/library-left-out.ts';
 import { localDisk } from './rules/local-disk.ts';
 import { movedAway } from './rules/moved-away.ts';
 import { needsEncoding } from './rules/needs-encoding.ts';
 import { nobodyMakes } from './rules/nobody-makes.ts';
+import { notPublished } from './rules/not-published.ts';
 import { notServed } from './rules/not-served.ts';
 import { nothingInIt } from './rules/nothing-in-it.ts';
 import { oddOneOut } from './rules/odd-one-out.ts';
@@ -62,16 +68,21 @@ import { partDrift } from './rules/part-drift.ts';
 import { placeholderTitle } from './rules/placeholder-title.ts';
 import { sameDescription } from './rules/same-description.ts';
 import { sameTitle } from './rules/same-title.ts';
+import { sentOn } from './rules/sent-on.ts';
+import { servedOtherwise } from './rules/served-otherwise.ts';
 import { srcAndCode } from './rules/src-and-code.ts';
 import { swallowed } from './rules/swallowed.ts';
 import { thisMachine } from './rules/this-machine.ts';
 import { twice } from './rules/twice.ts';
 import { twinNames } from './rules/twin-names.ts';
+import { twoNames } from './rules/two-names.ts';
 import { unreached } from './rules/unreached.ts';
+import { unsafeWay } from './rules/unsafe-way.ts';
 import { unused } from './rules/unused.ts';
 import { withoutEffect } from './rules/without-effect.ts';
 import { wrongKind } from './rules/wrong-kind.ts';
 import { wrongPlace } from './rules/wrong-place.ts';
+import { wrongType } from './rules/wrong-type.ts';
 
 /** Rules about where a reference leads and how it is written: the first one with something to say speaks for it. */
 export const addressRules: readonly Rule[] = [
@@ -180,6 +191,20 @@ export const siteRules: readonly SiteRule[] = [
   filler,
 ];
 
+/** Rules about what the site's own host says: of a file the first with something to say speaks. */
+export const hostRules: readonly HostRule[] = [
+  behindLogin,
+  notPublished,
+  servedOtherwise,
+  wrongType,
+  sentOn,
+  leftOpen,
+  answersAnything,
+  unsafeWay,
+  twoNames,
+  anyCase,
+];
+
 /** Every rule there is, the worst grade first. */
 export const allRules: readonly RuleFacts[] = [
   ...new Set<RuleFacts>([
@@ -189,6 +214,7 @@ export const allRules: readonly RuleFacts[] = [
     waitingRule,
     ...repeatRules,
     ...answerRules,
+    ...hostRules,
     ...nameRules,
     ...elementRules,
     ...fileRules,

@@ -11,6 +11,7 @@ import type { Finding, Grade } from '../report.ts';
 import type { Addressed } from '../resolve/resolver.ts';
 import type { SiteView, Subject } from '../resolve/subject.ts';
 import type { Step } from '../site/walk.ts';
+import type { Visit } from './visit.ts';
 
 /** A grade that a rule may give, and when. */
 export interface GradeFacts {
@@ -197,6 +198,12 @@ export interface Answer {
 export interface AnswerRule extends RuleFacts {
   /** Null where the rule has nothing to say. */
   judgeAnswer(reference: Reference, answer: Answer): Pick<Remark, 'message' | 'settlements'> | null;
+}
+
+/** A rule about what the site's own host says, once the site is published. */
+export interface HostRule extends RuleFacts {
+  /** Null where the rule has nothing to say. */
+  judgeVisit(visit: Visit): Pick<Remark, 'message' | 'grade'> | null;
 }
 
 /** A file that was just read. */

@@ -1,0 +1,17 @@
+/** answers-anything: the host says that it has whatever is asked for. */
+import type { HostRule } from '../rule.ts';
+
+export const answersAnything: HostRule = {
+  name: 'answers-anything',
+  grade: 'fragile',
+  summary: 'a name that cannot exist is answered with 200',
+  suffers:
+    'Whoever follows a dead link is not told so, search engines list pages that there are not, and a missing script looks as if it came. Found only where the host is asked: cravel visit.',
+  wrong: 'a page that says not found, with status 200',
+  right: 'the same page with status 404',
+  cause: 'rule',
+  judgeVisit({ asks, status, file }) {
+    if (asks !== 'invented' || status < 200 || status >= 300) return null;
+    return { message: `the host answers ${status} for ${file}, which there cannot be` };
+  },
+};

@@ -4,9 +4,11 @@
  */
 import { execFileSync, spawn } from 'node:child_process';
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import sirv from 'sirv';
 import { browserProgram, serve, startBrowser } from '../test/support/browser.ts';
 
 const project = join(import.meta.dirname, '..');
@@ -101,6 +103,16 @@ const terminals: readonly Terminal[] = [
       'cravel who images/waves.svg',
     ],
   },
+  {
+    name: 'pack',
+    typed: [
+      'cd sound',
+      'cravel pack --to ../packed --at http://127.0.0.1:4701/ferry/ --shrink --named-by-content',
+      'cp -r ../packed ../published/ferry; cravel visit',
+      'cd ../published/ferry; rm fares.html; sed -i "s,</body>,<script>count()</script></body>," index.html',
+      'cravel visit --dir ../../sound',
+    ],
+  },
   { name: 'demo', typed: ['cravel demo try-cravel | tail -40'] },
 ];
 
@@ -109,9 +121,8 @@ const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];
 /** Name of the picture, the folder that is served, its page, width and colour scheme. */
 const pages: readonly (readonly [string, string, string, number, 'light' | 'dark'])[] = [
   ...starters.map((name) => [`starter-${name}`, siteOf(name), '', 1280, 'light'] as const),
-  ...starters.map((name) => [`phone-${name}`, siteOf(name), '', 390, 'dark'] as const),
-  ['gullhaven', 'sound', '', 1280, 'light'],
   ['report', 'report', '', 1280, 'light'],
+  ['map', 'report', 'map.html', 1280, 'light'],
 ];
 
 function siteOf(starter: string): string {
@@ -127,13 +138,17 @@ try {
   prepare();
   await photographPages();
   await photographDeck();
+  const host = createServer(sirv(join(work, 'published'), { dev: true })).listen(4701, '127.0.0.1');
   await photographTerminals();
+  host.close();
 } finally {
   rmSync(work, { recursive: true, force: true });
 }
 
 function prepare(): void {
   mkdirSync(join(work, 'report'));
+  mkdirSync(join(work, 'published'));
+  writeFileSync(join(work, 'published/index.html'), '<!doctype html>');
   const run = (...args: string[]) =>
     execFileSync(process.execPath, [join(project, 'dist/cravel.js'), ...args], {
       cwd: work,
@@ -154,6 +169,7 @@ function prepare(): void {
   } catch {
     // A check with findings exits with 1.
   }
+  run('map', '--as', 'html', '--out', 'report/map.html', '--dir', 'mistaken');
   for (const name of starters) run('scaffold', `starter-${name}`, '--starter', name, ...words);
   run('scaffold', 'starter', '--starter', 'pages', ...words);
 }
@@ -217,16 +233,16 @@ async function photographPages(): Promise<void> {
   const browser = await startBrowser();
   for (const [name, site, path, width, colorScheme] of pages) {
     const server = await serve(join(work, site));
-    const page = await browser.newPage({ viewport: { width, height: width < 500 ? 844 : 800 }, colorScheme });
+    const page = await browser.newPage({ viewport: { width, height: 800 }, colorScheme });
     await page.goto(server.address + path, { waitUntil: 'networkidle' });
+    if (name === 'map') await page.click('.spot[data-id="piers/north.html"]');
     await page.screenshot({ path: join(target, `${name}.png`) });
     await page.close();
     server.close();
   }
   await browser.close();
-  // All starters on one sheet, wide and on phones; the plainest of them by itself as well.
+  // All starters on one sheet; the plainest of them by itself as well.
   onOneSheet('starter', '3x2', '420x263+6+6', 'starters-wide', ['folders']);
-  onOneSheet('phone', '6x1', '260x563+6+6', 'starters-phone', []);
 }
 
 function onOneSheet(

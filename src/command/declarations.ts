@@ -344,6 +344,20 @@ export const visit = {
   },
 } as const satisfies Declaration;
 
+export const map = {
+  usage: 'map',
+  about: 'draw the site: its pages by clicks from the entry, what each loads, and what nobody comes to',
+  examples: ['cravel map --out site.svg', 'cravel map --as html --out site-map.html', 'cravel map --as dot'],
+  options: {
+    as: {
+      ...choice('<format>', ['svg', 'html', 'dot', 'json'], 'svg, html, dot or json'),
+      unlessSaid: 'svg',
+    },
+    out: text('<file>', 'write it to this file, as a whole or not at all'),
+    dir,
+  },
+} as const satisfies Declaration;
+
 export const release = {
   usage: 'release <what>',
   about:
@@ -483,6 +497,7 @@ export const declarations = {
   undo,
   who,
   loads,
+  map,
   preview,
   look,
   pack,

@@ -38,6 +38,7 @@ const runs: Readonly<Record<keyof typeof declarations, Run>> = {
   who: async ([path], options, output) => (await import('./who.ts')).who(path as string, options, output),
   loads: async ([page], options, output) =>
     (await import('./loads.ts')).loads(page as string, options, output),
+  map: async (_none, options, output) => (await import('./map.ts')).map(options, output),
   preview: async ([folder], options, output) =>
     (await import('./preview.ts')).preview(folder as string | undefined, options, output),
   look: async ([pages], options, output) =>

@@ -1,6 +1,7 @@
 /** Checks a real folder: lists it, reads what the check wants, and hands back the report. */
 
 import { type Check, startCheck } from '../core/check/check.ts';
+import type { SiteMap } from '../core/check/site-map.ts';
 import type { Who } from '../core/check/who.ts';
 import { fail } from '../core/errors.ts';
 import type { Answer } from '../core/judge/rule.ts';
@@ -152,6 +153,11 @@ export class ProjectCheck {
   /** Files, and folders of files whose names a script puts together, that something refers to; after a look. */
   usedFiles(): ReadonlySet<string> {
     return (this.#check as Check).usedFiles();
+  }
+
+  /** The site as a whole; `checked` is what the last look found. */
+  siteMap({ site }: Pick<Checked, 'site'>): SiteMap {
+    return (this.#check as Check).siteMap(site, (file) => statOrNull(below(this.#root, file))?.size ?? 0);
   }
 
   /** The project as the last look found it; after a look. */

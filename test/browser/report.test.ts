@@ -1,6 +1,6 @@
-/** The report as a page, in a real browser. */
+/** The report and the map as pages, in a real browser. */
 import assert from 'node:assert/strict';
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { pathToFileURL } from 'node:url';
@@ -73,6 +73,53 @@ test('the page shows every finding with its line, filters by keyboard, fits any 
         `${width}, ${colorScheme}`,
       );
     }
+  }
+  assert.deepEqual(faults, []);
+});
+
+test('the map leads to every page by mouse and keyboard, shows its ways, and asks for nothing', async (t) => {
+  const folder = temporaryFolder(t);
+  cravel(folder, 'demo', 'try');
+  const site = join(folder, 'try/gullhaven-ferry-with-mistakes');
+  writeFileSync(join(site, 'odd <b>&"name".html'), '<!doctype html><title></script><b>Odd</title>');
+  const [svg, again] = [cravel(site, 'map').stdout, cravel(site, 'map').stdout];
+  assert.equal(svg, again);
+  assert.doesNotMatch(svg, /<b>|NaN|undefined/);
+  assert.equal(cravel(site, 'map', '--as', 'html', '--out', '../map.html').code, 0);
+  const page = await newPage();
+  const faults: string[] = [];
+  page.on('pageerror', (error) => faults.push(error.message));
+  page.on('request', (request) => request.url().startsWith('file:') || faults.push(request.url()));
+  await page.goto(pathToFileURL(join(folder, 'try/map.html')).href);
+  const told = page.locator('#told');
+  await page.locator('.spot[data-id="piers/north.html"]').click();
+  await told
+    .filter({ hasText: /piers\/north\.html.*1 click from the entry.*Leads to \(\d+\).*Led to by.*Loads/s })
+    .waitFor();
+  assert.ok((await page.locator('#ways path').count()) > 2);
+  await told.locator('button', { hasText: 'fares.html' }).first().click();
+  await told.locator('h2', { hasText: 'fares.html' }).waitFor();
+  // By keyboard alone.
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('odd <b>');
+  await told.locator('button', { hasText: 'odd <b>&"name".html' }).waitFor();
+  await page.keyboard.press('Escape');
+  await page.focus('.spot[tabindex="0"]');
+  await page.keyboard.press('ArrowRight');
+  const id = await page.evaluate('document.activeElement.dataset.id');
+  assert.notEqual(id, 'index.html');
+  await page.keyboard.press('Enter');
+  await told.locator('h2', { hasText: String(id) }).waitFor();
+  await page.selectOption('#only', 'unreached');
+  await told.filter({ hasText: 'piers/overview.html' }).waitFor();
+  for (const [width, colorScheme] of [
+    [390, 'dark'],
+    [1280, 'light'],
+  ] as const) {
+    await page.emulateMedia({ colorScheme });
+    await page.setViewportSize({ width, height: 800 });
+    assert.ok(await page.evaluate('document.documentElement.scrollWidth <= innerWidth'), String(width));
   }
   assert.deepEqual(faults, []);
 });

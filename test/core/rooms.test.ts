@@ -31,7 +31,7 @@ const rows: readonly (readonly string[])[] = [
   ['core/settings', 'core/check'],
   ['core/starter', 'core/mending'],
   ['core/moving', 'core.ts'],
-  ['core/packing', 'core/visiting'],
+  ['core/packing', 'core/visiting', 'core/mapping'],
   ['web', 'show'],
   ['disk'],
   ['serve'],

@@ -98,6 +98,7 @@ const sound: Readonly<Record<string, readonly string[]>> = {
   lift: [],
   who: ['css/tide.css'],
   loads: ['index.html'],
+  map: [],
   preview: ['.'],
   look: ['index.html'],
   pack: ['--to', '../packed'],

@@ -38,6 +38,7 @@ import { buildsOf, type StatedLibraries } from './script-files.ts';
 import { SecondLook } from './second-look.ts';
 import type { Share, Surroundings } from './share.ts';
 import { type Leads, meantBy, missedBy, SiteJudgement } from './site-facts.ts';
+import { type SiteMap, siteMapOf } from './site-map.ts';
 import { shareOf } from './take.ts';
 import { toldOnce, withReach } from './told.ts';
 import { Dependents } from './touched.ts';
@@ -69,6 +70,8 @@ export interface Check {
   pagesThatLoad(file: string): readonly string[];
   /** Files, and folders of files whose names a script puts together, that something refers to; as of the last report. */
   usedFiles(): ReadonlySet<string>;
+  /** The site as a whole; `report` is the last one. */
+  siteMap(report: SiteReport, sizeOf: (path: string) => number): SiteMap;
   /** Makes ready for {@link Check.renew}, which else takes longer the first time: worth it while nobody waits. */
   prepare(): void;
   /**
@@ -181,6 +184,10 @@ class SiteCheck implements Check {
 
   usedFiles(): ReadonlySet<string> {
     return this.#judgement.used;
+  }
+
+  siteMap(report: SiteReport, sizeOf: (path: string) => number): SiteMap {
+    return siteMapOf(this.#ledger, this.#site.entry, report, sizeOf);
   }
 
   who(files: ReadonlySet<string>, folder: string | null, bytesOf: BytesOf): Who {

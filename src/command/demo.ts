@@ -13,11 +13,13 @@ import { demo as declaration } from './declarations.ts';
 import { mend } from './mend.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
+import { pack } from './pack.ts';
 import { showText } from './report-writing.ts';
 
 const SOUND = 'gullhaven-ferry';
 const MISTAKEN = 'gullhaven-ferry-with-mistakes';
 const MENDED = 'gullhaven-ferry-mended';
+const PACKED = 'gullhaven-ferry.zip';
 
 export async function demo(folder: string | undefined, raw: object, output: Output): Promise<number> {
   const { dir } = checkOptions(declaration, raw);
@@ -52,8 +54,12 @@ export async function demo(folder: string | undefined, raw: object, output: Outp
   const after = await checkFolder(own);
   out(comparedAsText(findingsIn(before), findingsIn(after), paint));
   out(
-    `\nWhat is left needs a person: see it with\n  cravel check ${visible(own)}\nand take back what was mended with\n  cravel undo --dir ${visible(own)}\nAll three sites are in ${visible(root)}.\n`,
+    `\nWhat is left needs a person: see it with\n  cravel check ${visible(own)}\nand take back what was mended with\n  cravel undo --dir ${visible(own)}\n`,
   );
+
+  title('The sound site, packed to be published');
+  await pack({ dir: sound, to: below(root, PACKED) }, output);
+  out(`\nAll three sites and the archive are in ${visible(root)}.\n`);
   return 0;
 }
 

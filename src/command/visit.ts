@@ -80,6 +80,8 @@ export async function visit(named: string | undefined, raw: object, output: Outp
       memory.save();
     }
   });
+  const [silence] = unasked.values();
+  if (visits.length === 0 && silence !== undefined) throw fail('host-silent', shown, silence);
   if (unasked.size === 0) memory.forget();
   const unread = Array.from(unasked, ([file, why]) => ({ file, why }));
   const site = reportOfVisit(shown, visits.map(inPublic), unread, settings, isWanted);

@@ -66,6 +66,10 @@ const table = {
     'Which address is the site published at?',
     'Name it: cravel visit https://gullhaven.example/ferry/, or write published-at in cravel.yaml',
   ],
+  'host-silent': (address, reason) => [
+    `The host of ${address} could not be asked: ${reason}.`,
+    'Check the address and the network, and call again.',
+  ],
   'no-web-address': (address) => [
     `${address} is no address of a web site.`,
     'Write it with its scheme, such as https://gullhaven.example/ferry/',

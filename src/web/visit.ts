@@ -66,9 +66,10 @@ export async function visitHost(
   const visits: Visit[] = [];
   const unasked = new Map<string, string>();
   let silent = 0;
+  let closed = 'the host no longer answers';
   const ask = async (question: Question): Promise<void> => {
     const before = known.get(question.address);
-    const why = over.aborted ? BROKEN_OFF : silent >= MOST_SILENT ? 'the host no longer answers' : null;
+    const why = over.aborted ? BROKEN_OFF : silent >= MOST_SILENT ? closed : null;
     const answer = before ?? (why === null ? await visitor.ask(question) : why);
     if (typeof answer === 'string') unasked.set(question.file, answer);
     else {
@@ -78,7 +79,16 @@ export async function visitHost(
     await tell(typeof answer === 'string' ? null : answer, visits.length + unasked.size, questions.length);
   };
   const [first, ...others] = questions;
-  if (first !== undefined) await ask(first);
+  if (first !== undefined) {
+    await ask(first);
+    const [answer] = visits;
+    // Of a host that says nothing at all nothing else is to be told.
+    if (answer !== undefined && answer.status === 0) {
+      closed = answer.failure ?? closed;
+      silent = MOST_SILENT;
+      visits.pop();
+    }
+  }
   const limit = pLimit(MOST);
   await Promise.all(others.map((question) => limit(() => ask(question))));
   return { visits, unasked };
@@ -106,23 +116,25 @@ class Visitor {
       const url = new URL(address);
       const headers = authorization(url);
       const { origin, href } = url;
+      let status = 0;
       for (let hops = 0; hops <= MOST_HOPS; hops++) {
         // What opens one host is not shown to another one.
         const response = await statusOf(
           this.client.get(url, { headers: url.origin === origin ? headers : {} }),
         );
-        const to = REDIRECTS.has(response.status) ? response.headers.get('location') : null;
+        status = response.status;
+        const to = REDIRECTS.has(status) ? response.headers.get('location') : null;
         if (to === null) return await this.#answerOf(question, response, url.href === href ? null : url.href);
         await response.body?.cancel();
         if (!URL.canParse(to, url))
-          return { ...nothing, failure: `the host sends on to what is no web address: ${to}` };
+          return { ...nothing, status, failure: `the host sends on to what is no web address: ${to}` };
         const next = new URL(to, url);
         if (!/^https?:$/.test(next.protocol))
-          return { ...nothing, failure: `the host sends on to what is no web address: ${to}` };
+          return { ...nothing, status, failure: `the host sends on to what is no web address: ${to}` };
         url.href = next.href;
         url.hash = '';
       }
-      return { ...nothing, failure: `the host sends on more than ${MOST_HOPS} times` };
+      return { ...nothing, status, failure: `the host sends on more than ${MOST_HOPS} times` };
     } catch (error) {
       if (this.over.aborted) return BROKEN_OFF;
       const { text, isOurs } = whyNotFetched(error, this.time);

@@ -305,6 +305,10 @@ test('a host is asked gently, waited for where it says so, and a visit that was 
   assert.ok(performance.now() - started >= 1000);
   assert.ok(slow.most() <= 6);
   assert.equal(slow.asked.filter((path) => path === 'fares.html').length, 2);
+  // Of a host that is not there one thing is told.
+  const none = await cravelLater(root, 'visit', 'http://127.0.0.1:1/');
+  assert.deepEqual([none.stdout, none.code], ['', 2]);
+  assert.match(none.stderr, /could not be asked: no browser asks at that port/);
   // What was answered is not asked for again.
   let hangs = true;
   const frail = await hostOf(t, files, {

@@ -167,6 +167,43 @@ export const rows: readonly Row[] = [
     ],
   })),
   {
+    files: {
+      ...Object.fromEntries(
+        Object.entries(small).map(([path, text]) => [`site/${path}`, text.replace('Pier.svg', 'pier.svg')]),
+      ),
+      'site/drafts/later.html': '<p>Later',
+      'site/images/pier.psd': 'layers',
+      'site/404.html': page('Lost', '<a href="index.html">Home</a>'),
+      'site/cravel.yaml': 'leave-out: [drafts/**]\n',
+    },
+    calls: [
+      ['adopt', '../tide.zip', '--wire', '--dir', 'site'],
+      ['release', 'show', '--dir', 'site'],
+      ['release', 'on', '--dir', 'site'],
+      ['release', 'off', '--dir', 'site'],
+      ['pack', '--to', '{../out/ferry}', '--dir', 'site'],
+      ['pack', '--to', '{../out/ferry}', '--dir', 'site', '--all-the-same'],
+      ['pack', '--to', '{../out/ferry}', '--dir', 'site', '--all-the-same', '--shrink', '--named-by-content'],
+      [
+        'pack',
+        '--to',
+        '{../out/ferry}',
+        '--dir',
+        'site',
+        '--at',
+        'https://gullhaven.example/ferry/',
+        '--dry-run',
+      ],
+      ['pack', '--to', '{../ferry.zip}', '--dir', 'site', '--all-the-same', '--at', '/ferry/'],
+      ['pack', '--to', '{css/out}', '--dir', 'site', '--all-the-same'],
+      ['pack', '--to', '..', '--dir', 'site', '--all-the-same'],
+      ['visit', 'http://127.0.0.1:9/', '--dir', 'site'],
+      ['map', '--as', 'json', '--dir', 'site'],
+      ['map', '--dir', 'site'],
+      ['map', '--as', 'html', '--out', '{../map.html}', '--dir', 'site'],
+    ],
+  },
+  {
     files: Object.fromEntries(Object.entries(small).map(([path, text]) => [`site/${path}`, text])),
     calls: [
       ['keep', 'site', 'isle', '--dry-run'],

@@ -13,7 +13,7 @@ import { globMatcher } from '../core/site/globs.ts';
 import { isKeptByWindows } from '../core/site/names.ts';
 import { type Checked, ProjectCheck } from '../disk/check.ts';
 import { digestOf } from '../disk/digest.ts';
-import { below, type DiskPath, shownFromHere } from '../disk/disk-path.ts';
+import { below, type DiskPath, shownFromHere, withSlashes } from '../disk/disk-path.ts';
 import { whileLocked } from '../disk/journal.ts';
 import { loadFile } from '../disk/load.ts';
 import { beginPlacing, endPlacing, finishPlacing } from '../disk/open-placing.ts';
@@ -244,7 +244,7 @@ class Packing {
     output.out(
       packingAsText(
         {
-          to: options.to ?? 'dist',
+          to: withSlashes(options.to ?? 'dist'),
           files: told.files,
           bytes: told.bytes,
           copy: told.copy,

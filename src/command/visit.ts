@@ -10,7 +10,7 @@ import type { Settings } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
 import { fileQuestion, otherQuestions } from '../core/visiting/plan.ts';
 import { reportOfVisit } from '../core/visiting/report.ts';
-import { below, type DiskPath, pointedTo } from '../disk/disk-path.ts';
+import { below, type DiskPath, pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { uniqueName } from '../disk/process.ts';
 import { openProject, type Project } from '../disk/project.ts';
 import { whileHeldBack } from '../disk/signals.ts';
@@ -40,7 +40,9 @@ export async function visit(named: string | undefined, raw: object, output: Outp
   const project = await openProject(root, { from });
   const { settings } = project;
   const place = options.packed === undefined ? null : pointedTo(options.packed, from);
-  const published = await publishedFiles(root, place, options.packed ?? '', () => filesOf(project));
+  const published = await publishedFiles(root, place, withSlashes(options.packed ?? ''), () =>
+    filesOf(project),
+  );
   if (published.isProject)
     output.note('Nothing was packed of this project yet: the host is held to the project itself.');
   const address = addressOf(named, published.at, settings);

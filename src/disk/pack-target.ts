@@ -2,7 +2,7 @@
 
 import { basename } from 'node:path';
 import { fail } from '../core/errors.ts';
-import { around, below, type DiskPath, pathFrom, pointedTo } from './disk-path.ts';
+import { around, below, type DiskPath, pathFrom, pointedTo, withSlashes } from './disk-path.ts';
 import { existsSync, readdirSync, realpathSync } from './fs.ts';
 import { walkFolder } from './inventory.ts';
 import { type Packed, type PackedForm, packedAt } from './packed.ts';
@@ -24,8 +24,9 @@ const ARCHIVES: readonly (readonly [end: RegExp, form: PackedForm])[] = [
 const OTHER_ARCHIVES = /\.(?:rar|7z|tar|gz|bz2|xz|zst|tbz|txz)$/i;
 
 /** Throws a `CravelError` where nothing can be packed to. `site`: the folder of the site, in the project at `root`. */
-export function packTarget(shown: string, from: DiskPath, root: DiskPath, site: DiskPath): PackTarget {
-  const path = pointedTo(shown, from);
+export function packTarget(named: string, from: DiskPath, root: DiskPath, site: DiskPath): PackTarget {
+  const path = pointedTo(named, from);
+  const shown = withSlashes(named);
   const form = ARCHIVES.find(([end]) => end.test(path))?.[1] ?? 'folder';
   if (form === 'folder' && OTHER_ARCHIVES.test(path)) throw fail('no-such-archive', shown);
   const place = realPlace(path);

@@ -3,6 +3,8 @@ import assert from 'node:assert/strict';
 import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import { pathToFileURL } from 'node:url';
+import { tsImport } from 'tsx/esm/api';
 import { projectFolder } from '../support/program.ts';
 
 const recipe = readFileSync(join(projectFolder, 'CONTRIBUTING.md'), 'utf8');
@@ -25,8 +27,10 @@ test('a rule that is added as CONTRIBUTING says is asked, also of references tha
   assert.ok(text.includes(list));
   writeFileSync(index, `${importLine}\n${text.replace(list, `${list}\n${entryLine}`)}`);
 
-  const { startCheck } = await import(join(copy, 'core/check/check.ts'));
-  const { makeInventory } = await import(join(copy, 'core/site/inventory.ts'));
+  // Written in the language of the sources, as the recipe has it.
+  const load = (file: string) => tsImport(pathToFileURL(join(copy, file)).href, import.meta.url);
+  const { startCheck } = await load('core/check/check.ts');
+  const { makeInventory } = await load('core/site/inventory.ts');
   const page = new TextEncoder().encode('<a href="old-fares.html">Fares</a> <a href="fares.html">Fares</a>');
   const read = () => page;
   const check = startCheck(makeInventory(['index.html', 'fares.html', 'old-fares.html']), {

@@ -1,5 +1,5 @@
 /**
- * `npm run bench -- --changes`: what moving and mending cost, as multiples of a cold check of the same site by the built
+ * `npm run bench -- --changes`: what moving, packing and mending cost, as multiples of a cold check of the same site by the built
  * program: a folder that 10,000 pages use is moved, and 20,000 findings are mended. A number after `=` makes another
  * amount of pages.
  */
@@ -20,11 +20,13 @@ const mistaken = layOut('mistaken', 'image/');
 const checked = timed('check', sound);
 const moved = timed('move', sound, 'images', 'pictures');
 timed('undo', sound);
+const packed = timed('pack', sound, '--to', join(root, 'packed'), '--all-the-same');
 const first = timed('check', mistaken);
 const mended = timed('mend', mistaken);
 console.log(`${amount.toLocaleString('en')} pages`);
 tell('a cold check', checked, checked);
 tell('move of a folder that all use (at most 2.5)', moved, checked);
+tell('pack (at most 3)', packed, checked);
 tell('a cold check of the site with mistakes', first, first);
 tell(`mend of ${(amount * 2).toLocaleString('en')} findings (at most 3)`, mended, first);
 

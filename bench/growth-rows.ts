@@ -6,11 +6,16 @@ import { join } from 'node:path';
 import { cuts } from '../src/command/declarations.ts';
 import { ChangedFiles } from '../src/core/change/files.ts';
 import { startCheck } from '../src/core/check/check.ts';
+import { type MappedPage, type SiteMap } from '../src/core/check/site-map.ts';
 import { picker } from '../src/core/judge/pick.ts';
+import type { Visit } from '../src/core/judge/visit.ts';
 import { replaceInPage } from '../src/core/library/replace.ts';
 import { shapeLibrary } from '../src/core/library/shape.ts';
 import { loadOrder } from '../src/core/order/order.ts';
 import { ScriptUses } from '../src/core/order/script-uses.ts';
+import { CopiedFiles } from '../src/core/packing/copied-files.ts';
+import { makeCopy } from '../src/core/packing/pack.ts';
+import { newPlace } from '../src/core/packing/rebase.ts';
 import { makeLike } from '../src/core/page/make.ts';
 import { openPage } from '../src/core/page/page.ts';
 import { fillParts } from '../src/core/page/sync.ts';
@@ -19,15 +24,22 @@ import { readFile } from '../src/core/read/read.ts';
 import type { Report, SiteReport } from '../src/core/report.ts';
 import { sift } from '../src/core/settings/accept.ts';
 import { readSettings } from '../src/core/settings/read.ts';
-import { Settings } from '../src/core/settings/settings.ts';
+import { Library, Settings } from '../src/core/settings/settings.ts';
 import { globMatcher } from '../src/core/site/globs.ts';
 import { makeInventory } from '../src/core/site/inventory.ts';
 import { keepProject } from '../src/core/starter/keep.ts';
+import { differenceOf } from '../src/core/visiting/difference.ts';
+import { reportOfVisit } from '../src/core/visiting/report.ts';
 import { ProjectCheck } from '../src/disk/check.ts';
+import { digestOf } from '../src/disk/digest.ts';
+import { hashOfAll } from '../src/disk/standing.ts';
 import { changeAsDiff } from '../src/show/diff.ts';
 import { reportAsPage } from '../src/show/html.ts';
 import { reportAsJson, reportAsLines } from '../src/show/json.ts';
 import { reportAsJunit } from '../src/show/junit.ts';
+import { mapAsDot } from '../src/show/map/data.ts';
+import { mapAsPage } from '../src/show/map/html.ts';
+import { mapAsSvg } from '../src/show/map/svg.ts';
 import { paintFor } from '../src/show/paint.ts';
 import { reportAsSarif } from '../src/show/sarif.ts';
 import { reportAsText } from '../src/show/text.ts';
@@ -127,6 +139,64 @@ const working = (name: string, size: number, prepare: (size: number) => () => un
   size,
   prepare,
 });
+const integrityOf = (text: string) => `sha384-${createHash('sha384').update(text).digest('base64')}`;
+
+interface Packed {
+  readonly files: Files;
+  readonly libraries?: Record<string, Library>;
+}
+
+const packing = (name: string, size: number, site: (size: number) => Packed): Row =>
+  working(`pack: ${name}`, size, (n) => {
+    const { files, libraries = {} } = site(n);
+    const settings = Object.assign(new Settings(), { libraries });
+    return () =>
+      makeCopy({
+        files: new CopiedFiles(Object.keys(files), (path) => bytesOf(files[path] ?? '')),
+        settings,
+        used: new Set(),
+        published: null,
+        at: newPlace('https://g.example/ferry/'),
+        shrinker: null,
+        namedByContent: true,
+        digestOf,
+        hashOf: hashOfAll,
+      });
+  });
+
+const visitOf = (file: string): Visit => ({
+  asks: 'file',
+  file,
+  address: `https://g.example/${file}`,
+  encoding: null,
+  failure: null,
+  status: 404,
+  type: '',
+  movedTo: null,
+  asksToLogIn: false,
+  isAnything: false,
+  difference: null,
+});
+
+function siteMapWith(n: number, how: 'pages in folders' | 'pages of one folder' | 'pages in a row'): SiteMap {
+  const fileOf = (at: number) =>
+    at === 0 ? 'index.html' : how === 'pages in folders' ? `f${at % 50}/p${at}.html` : `p${at}.html`;
+  const pages = Array.from({ length: n }, (_none, at): MappedPage => {
+    const from = how === 'pages in a row' ? at - 1 : Math.floor((at - 1) / 20);
+    return {
+      file: fileOf(at),
+      title: `Page ${at}`,
+      clicks: how === 'pages in a row' ? at : Math.ceil(Math.log(at + 1) / Math.log(20)),
+      from: at === 0 ? null : fileOf(from),
+      leadsTo: [fileOf((at * 7) % n), fileOf((at * 3) % n)],
+      loads: new Map([['a.css', 'stylesheet']]),
+      broken: at % 100 === 0 ? ['lost.html'] : [],
+    };
+  });
+  const sizes = new Map([...pages.map(({ file }) => [file, 5000] as const), ['a.css', 700]]);
+  return { entry: 'index.html', pages, sizes, unused: [], twins: [] };
+}
+
 const noLibraries = {
   order: loadOrder({}, undefined),
   scriptsGo: undefined,
@@ -583,6 +653,54 @@ export const rows: readonly Row[] = [
     ]);
     return () => keepProject(files, [{ text: 'Ferry', blank: 'title' }], new Settings(), 'x');
   }),
+  // The copy that is published, what its host serves, and the map.
+  packing('pages for a sub-path, named by content', 300, (n) => ({
+    files: {
+      'css/a.css': 'b { color: red }',
+      ...each(n, (at) => [
+        at === 0 ? 'index.html' : `p/${at}.html`,
+        `${head}<link rel="stylesheet" href="/css/a.css"><a href="/p/${(at + 1) % n}.html">x</a>`,
+      ]),
+    },
+  })),
+  packing('stylesheets that import each other in a row', 300, (n) => ({
+    files: {
+      'index.html': `${head}<link rel="stylesheet" href="a0.css">`,
+      ...each(n, (at) => [`a${at}.css`, `@import "a${(at + 1) % n}.css";`]),
+    },
+  })),
+  packing('libraries with two builds, and integrity values', 100, (n) => ({
+    files: {
+      'index.html':
+        head +
+        times(n, (at) => `<script src="lib/${at}/a.js" integrity="${integrityOf('var a;')}"></script>`),
+      ...each(n, (at) => [`lib/${at}/a.js`, 'var a;']),
+      ...each(n, (at) => [`lib/${at}/a.min.js`, 'var a']),
+    },
+    libraries: Object.fromEntries(
+      Array.from({ length: n }, (_none, at) => [
+        `l${at}`,
+        Object.assign(new Library(), { folder: `lib/${at}`, release: { 'a.js': 'a.min.js' } }),
+      ]),
+    ),
+  })),
+  working('visit: a text with code put in', 20_000, (n) => {
+    const own = `${head}${times(n, () => '<p>x</p>\n')}`;
+    const served = bytesOf(
+      own.replace('<p>', '<script>a()</script><p>').replace(/<p>x<\/p>\n$/, '<img src=x><p>x</p>\n'),
+    );
+    return () => differenceOf('a.html', bytesOf(own), served);
+  }),
+  working('visit: files that the host does not have', 2000, (n) => {
+    const visits = Array.from({ length: n }, (_none, at) => visitOf(`p/${at}.html`));
+    return () => reportOfVisit('https://g.example/', visits, [], { grades: {}, accept: [] }, () => true);
+  }),
+  ...(['pages in folders', 'pages of one folder', 'pages in a row'] as const).map((name) =>
+    working(`map: ${name}`, 1000, (n) => {
+      const map = siteMapWith(n, name);
+      return () => [mapAsSvg(map, 'x'), drain(mapAsPage(map, 'x')), drain(mapAsDot(map, 'x'))];
+    }),
+  ),
   // Reports.
   ...cuts.map((by) =>
     showing(`text by ${by}`, (report) =>

@@ -56,7 +56,7 @@ function linesFor(
   pairs: Builds,
 ): string[] {
   const loaders = loadersOf(site, pairs, publishedAt(settings['published-at']));
-  const width = Math.max(...[...pairs].flat().map((path) => visible(path).length));
+  const width = [...pairs].flat().reduce((wide, path) => Math.max(wide, visible(path).length), 0);
   return [...pairs].flatMap(([readable, small]) =>
     [readable, small].map((path) => {
       const pages = loaders.get(path)?.size ?? 0;

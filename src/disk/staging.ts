@@ -5,25 +5,17 @@ import { basename } from 'node:path';
 import type { CopiedFiles } from '../core/packing/copied-files.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolders } from './durable.ts';
-import {
-  closeSync,
-  fchmodSync,
-  fsyncSync,
-  mkdirSync,
-  openSync,
-  readdirSync,
-  readSync,
-  rmSync,
-} from './fs.ts';
+import { closeSync, mkdirSync, open, openSync, readdirSync, readSync, rmSync } from './fs.ts';
 import { removeIfEmpty } from './lock.ts';
 import type { PackTarget } from './pack-target.ts';
 import type { PackedFile } from './packed.ts';
 import { isMakerAlive, uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
-import { writeAll } from './write-all.ts';
 
 /** Permission bits of every file that is packed. */
 const MODE = 0o644;
+/** Files written at once. */
+const AT_ONCE = 8;
 
 type Tell = (done: number, total: number) => Promise<void> | void;
 
@@ -41,19 +33,11 @@ export async function stageCopy(
   const made = makeFolders(around(path));
   removeLeftovers(path);
   try {
-    mkdirSync(folder);
     const folders = new Set([folder]);
     const paths = files.paths();
-    const staged: PackedFile[] = [];
-    for (const file of paths) {
-      const place = below(folder, file);
-      if (!folders.has(around(place))) {
-        mkdirSync(around(place), { recursive: true });
-        folders.add(around(place));
-      }
-      staged.push({ path: file, ...copyTo(place, contentFor(files.contentOf(file), site)) });
-      await tell(staged.length, paths.length);
-    }
+    for (const file of paths) folders.add(around(below(folder, file)));
+    for (const one of folders) mkdirSync(one, { recursive: true });
+    const staged = await copyAll(paths, (file) => contentFor(files.contentOf(file), site), folder, tell);
     await syncFolders(folders);
     return staged;
   } catch (error) {
@@ -61,6 +45,33 @@ export async function stageCopy(
     for (const empty of made.toReversed()) removeIfEmpty(empty);
     throw error;
   }
+}
+
+/** Several at once, since the disk takes them together. Throws what went wrong first, once nothing is under way any more. */
+async function copyAll(
+  paths: readonly string[],
+  contentOf: (path: string) => Uint8Array | DiskPath,
+  folder: DiskPath,
+  tell: Tell,
+): Promise<PackedFile[]> {
+  const { default: pLimit } = await import('p-limit');
+  const limit = pLimit(AT_ONCE);
+  let [done, isOver] = [0, false];
+  const copy = async (path: string): Promise<PackedFile | null> => {
+    if (isOver) return null;
+    try {
+      const file = { path, ...(await copyTo(below(folder, path), contentOf(path))) };
+      await tell(++done, paths.length);
+      return file;
+    } catch (error) {
+      isOver = true;
+      throw error;
+    }
+  };
+  const all = await Promise.allSettled(paths.map((path) => limit(() => copy(path))));
+  const failed = all.find((one) => one.status === 'rejected');
+  if (failed !== undefined) throw failed.reason;
+  return all.flatMap((one) => (one.status === 'fulfilled' ? (one.value ?? []) : []));
 }
 
 function contentFor(content: string | Uint8Array, site: DiskPath): Uint8Array | DiskPath {
@@ -99,25 +110,24 @@ function removeLeftovers(path: DiskPath): void {
 const PIECE = 1 << 20;
 
 /** Writes bytes, or what a file holds, to a new file; one that is large is never in memory as a whole. */
-function copyTo(
+async function copyTo(
   place: DiskPath,
   source: Uint8Array | DiskPath,
-): { readonly bytes: number; readonly hash: string } {
+): Promise<{ readonly bytes: number; readonly hash: string }> {
   const hash = createHash('sha256');
-  const to = openSync(place, 'wx');
   let bytes = 0;
-  const take = (piece: Uint8Array) => {
-    hash.update(piece);
-    writeAll(to, piece);
-    bytes += piece.length;
-  };
+  const to = await open(place, 'wx', MODE);
   try {
-    if (typeof source === 'string') for (const piece of piecesOf(source)) take(piece);
-    else take(source);
-    fchmodSync(to, MODE);
-    fsyncSync(to);
+    for (const piece of typeof source === 'string' ? piecesOf(source) : [source]) {
+      hash.update(piece);
+      await to.writeFile(piece);
+      bytes += piece.length;
+    }
+    // What the system's mask takes away of new files is given back.
+    if ((process.umask() & MODE) !== 0) await to.chmod(MODE);
+    await to.sync();
   } finally {
-    closeSync(to);
+    await to.close();
   }
   return { bytes, hash: hash.digest('hex') };
 }

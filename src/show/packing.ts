@@ -27,7 +27,9 @@ export function packingAsText(packing: Packing, { paint, columns, most }: Room):
   const left = [...packing.left].flatMap(([why, paths]) =>
     [...paths].sort().map((path) => [path, why] as const),
   );
-  const width = Math.min(40, Math.max(0, ...left.slice(0, most).map(([path]) => visible(path).length)));
+  const width = left
+    .slice(0, most)
+    .reduce((wide, [path]) => Math.min(40, Math.max(wide, visible(path).length)), 0);
   for (const [path, why] of left.slice(0, most))
     lines.push(`${paint.dim('left out')}  ${visible(path).padEnd(width)}  ${paint.dim(why)}`);
   if (left.length > most)

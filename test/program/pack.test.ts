@@ -130,6 +130,13 @@ test('what fails visitors is not packed, unless somebody wants it all the same',
   assert.match(stdout, /fares\.html 1:\d+ +broken · absent/);
   assert.match(stderr, /Nothing was packed: 1 finding would reach visitors.*--all-the-same/);
   assert.deepEqual(readdirSync(beside), ['site']);
+  // A build for visitors that is not what the other one is fails in the copy alone.
+  const other = project(t, { ...ferry, 'lib/buoys/buoys.min.js': 'var Other={};' });
+  const worse = cravel(other.root, 'pack', '--to', '../out');
+  assert.equal(worse.code, 1);
+  assert.match(worse.stdout, /js\/tides\.js 2:\d+ +broken/);
+  assert.match(worse.stderr, /Nothing was packed: the copy would fail visitors where the site does not/);
+  assert.deepEqual(readdirSync(other.beside), ['site']);
   const forced = cravel(root, 'pack', '--to', '../out', '--all-the-same');
   assert.equal(forced.code, 0);
   assert.match(forced.stdout, /The check fails for 1 finding: packed all the same/);

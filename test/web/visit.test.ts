@@ -281,11 +281,17 @@ test('a host that answers whatever it is asked for is told once, and what is mis
       response.writeHead(200, { 'content-type': type }).end(body);
     },
   });
-  const { told } = await visited(root, address);
-  assert.deepEqual(told.map(({ rule, file }) => [rule, file.replace(/^no-such-page-.*/, 'none')]).sort(), [
-    ['answers-anything', 'none'],
-    ['not-published', 'js/tides.js'],
-  ]);
+  // Held to the folder, to an archive, and to what was packed last.
+  assert.equal(cravel(root, 'pack', '--to', '../another.zip').code, 0);
+  for (const packed of [['--packed', '../packed'], ['--packed', '../another.zip'], []]) {
+    const { told, code } = await visited(root, address, ...packed);
+    assert.equal(code, 1);
+    assert.deepEqual(told.map(({ rule, file }) => [rule, file.replace(/^no-such-page-.*/, 'none')]).sort(), [
+      ['answers-anything', 'none'],
+      ['not-published', 'js/tides.js'],
+    ]);
+  }
+  assert.match(cravel(root, 'visit', address, '--packed', '../none').stderr, /no folder and no \.zip/);
 });
 
 test('a host is asked gently, waited for where it says so, and a visit that was broken off goes on', async (t) => {

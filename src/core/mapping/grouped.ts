@@ -48,7 +48,7 @@ export function grouped(map: SiteMap): Grouped {
     const ring = ringOf(page);
     return levels === null || ring === 0 ? page.file : `${ring} ${startFor(page)}`;
   };
-  const byFile = new Map(reached.map((page) => [page.file, page]));
+  const inner = innerOf(reached);
   const spots = Array.from(groupBy(reached, idOf), ([id, all]): Spot => {
     const [first] = all as [MappedPage];
     const ring = ringOf(first);
@@ -58,7 +58,7 @@ export function grouped(map: SiteMap): Grouped {
       path: all.length === 1 ? first.file : startFor(first) || '/',
       pages: all,
       ring,
-      from: ring === 0 ? null : parentOf(all, ring, byFile, idOf),
+      from: ring === 0 ? null : parentOf(all, inner, idOf),
       weight: sorts.reduce((sum, sort) => sum + weights[sort], 0),
       weights,
       broken: all.reduce((sum, page) => sum + page.broken.length, 0),
@@ -99,17 +99,27 @@ function startOf(file: string, level: number): string {
     .join('');
 }
 
-/** Of the ring further in, so that lines never run back. */
+/** For each page the one of a ring further in that it is come to from, so that lines never run back. */
+function innerOf(reached: readonly MappedPage[]): ReadonlyMap<string, MappedPage> {
+  const byFile = new Map(reached.map((page) => [page.file, page]));
+  const inner = new Map<string, MappedPage>();
+  for (const page of reached.toSorted((one, other) => (one.clicks ?? 0) - (other.clicks ?? 0))) {
+    const from = byFile.get(page.from ?? '');
+    const further = from === undefined || ringOf(from) < ringOf(page) ? from : inner.get(from.file);
+    if (further !== undefined) inner.set(page.file, further);
+  }
+  return inner;
+}
+
+/** The spot that most of them are come to from. */
 function parentOf(
   pages: readonly MappedPage[],
-  ring: number,
-  byFile: ReadonlyMap<string, MappedPage>,
+  inner: ReadonlyMap<string, MappedPage>,
   idOf: (page: MappedPage) => string,
 ): string {
   const votes = new Map<string, number>();
-  for (const page of pages) {
-    let from = byFile.get(page.from ?? '');
-    while (from !== undefined && ringOf(from) >= ring) from = byFile.get(from.from ?? '');
+  for (const { file } of pages) {
+    const from = inner.get(file);
     if (from !== undefined) votes.set(idOf(from), (votes.get(idOf(from)) ?? 0) + 1);
   }
   return [...votes].sort(([, one], [, other]) => other - one)[0]?.[0] as string;

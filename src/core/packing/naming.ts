@@ -76,7 +76,8 @@ export function namesByContent({ files, published, used, kept, hashOf }: ToName)
     const outer = [...others].sort().map((path) => `${path} ${hashes.get(path)}\n`);
     const inner =
       inside.size > 1 ? [...inside].sort().map((path) => `${path} ${hashOf([files.read(path)])}\n`) : [];
-    for (const path of group) hashes.set(path, hashOf([...outer, ...inner, files.read(path)]));
+    const around = hashOf([...outer, ...inner]);
+    for (const path of group) hashes.set(path, hashOf([around, files.read(path)]));
   }
   return new Map(
     [...loaded]

@@ -58,7 +58,7 @@ export function drawingOf(map: SiteMap, title: string): Drawing {
 }
 
 function summaryOf({ pages, sizes }: SiteMap, { spots, unreached }: Grouped): string {
-  const deepest = Math.max(0, ...pages.map(({ clicks }) => clicks ?? 0));
+  const deepest = pages.reduce((most, { clicks }) => Math.max(most, clicks ?? 0), 0);
   const bytes = [...sizes.values()].reduce((sum, amount) => sum + amount, 0);
   const broken = pages.reduce((sum, page) => sum + page.broken.length, 0);
   const words = [

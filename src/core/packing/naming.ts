@@ -1,7 +1,7 @@
 /** Names files by what is in them, so that a browser may keep them for good. */
 
 import type { Files } from '../change/files.ts';
-import { isWorker } from '../check/judged.ts';
+import { isBareSpecifier, isWorker } from '../check/judged.ts';
 import { pushTo } from '../group-by.ts';
 import { isLoaded } from '../read/loaded.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
@@ -49,8 +49,14 @@ export function namesByContent({ files, published, used, kept, hashOf }: ToName)
       const startsElsewhere = reference.from !== 'file' && reading.page === null;
       const target = resolveIn(reference.written.trim(), base, published);
       const found = target.in === 'site' ? locate(inventory, target.path) : null;
-      if (startsElsewhere || found === null || !isLoaded(reference) || isWorker(reference)) {
-        // By a link, from another host, or from a page that nobody knows here.
+      if (
+        isBareSpecifier(reference) ||
+        startsElsewhere ||
+        found === null ||
+        !isLoaded(reference) ||
+        isWorker(reference)
+      ) {
+        // By a link, from another host, by way of an import map, or from a page that nobody knows here.
         said.add(plainName(reference.written));
         continue;
       }

@@ -16,6 +16,7 @@ import { INDEX } from '../core/site/formats.ts';
 import { type Inventory, makeInventory } from '../core/site/inventory.ts';
 import { nearestNames } from '../core/site/near-names.ts';
 import { digestOf, digestOfFile } from './digest.ts';
+import { digestsKept } from './digests-kept.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
 import { readHead } from './head.ts';
 import { openProject, type Project, projectOf } from './project.ts';
@@ -216,6 +217,7 @@ export class ProjectCheck {
         if (written === undefined) return digestOfFile(below(this.#root, path), algorithm);
         return written && digestOf(written, algorithm);
       },
+      digestBefore: digestsKept(project),
       isOnline: this.options.online ?? false,
       samples: await samplesFor(settings),
       libraries: settings.libraries,

@@ -250,4 +250,14 @@ test('what was renamed by other means is offered, and followed', (t) => {
   assert.deepEqual(offered.sort(), ['move --already fares.html fare.html', 'move --already images pictures']);
   for (const args of offered) assert.equal(cravel(folder, ...args.split(' ')).code, 0);
   assert.match(cravel(folder, 'check', '--only', 'broken', '.').stdout, /Nothing of that is found/);
+  // Whatever it is called now, and wherever it lies: by what it was when it was packed.
+  writeFileSync(join(folder, 'pictures/pier.svg'), `${image}<!-- the pier -->`);
+  assert.equal(cravel(folder, 'pack', '--to', join(temporaryFolder(t), 'packed'), '--all-the-same').code, 0);
+  mkdirSync(join(folder, 'drawings'));
+  writeFileSync(join(folder, 'drawings/buoy.svg'), image);
+  renameSync(join(folder, 'pictures/pier.svg'), join(folder, 'drawings/where-ships-lie.svg'));
+  const call = 'move --already pictures/pier.svg drawings/where-ships-lie.svg';
+  assert.ok(cravel(folder, 'check', '.').stdout.includes(`cravel ${call}`));
+  assert.equal(cravel(folder, ...call.split(' ')).code, 0);
+  assert.match(cravel(folder, 'check', '--only', 'broken', '.').stdout, /Nothing of that is found/);
 });

@@ -42,7 +42,7 @@ import { type SiteMap, siteMapOf } from './site-map.ts';
 import { shareOf } from './take.ts';
 import { toldOnce, withReach } from './told.ts';
 import { Dependents } from './touched.ts';
-import { followingCommand } from './vanished.ts';
+import { followingCommand, type Recorded } from './vanished.ts';
 import { type Who, whoRefersTo } from './who.ts';
 
 /** A check under way. Give it the bytes of every file in {@link Check.wanted}, then ask for the report. */
@@ -95,6 +95,8 @@ export interface CheckOptions {
   readonly headOf: (path: string) => Uint8Array | null;
   /** The digest of a file, in base64; null where it cannot be read. */
   readonly digestOf: (path: string, algorithm: Algorithm) => string | null;
+  /** The SHA-256 in base64 that a file had when something was last kept of it; null where nothing is known. */
+  readonly digestBefore?: (path: string) => string | null;
   /** The texts that the project's starter has in place of the site's own. */
   readonly samples?: readonly string[];
   /** Libraries, as the settings state them. */
@@ -317,6 +319,7 @@ class SiteCheck implements Check {
     const meant = meantBy(suspected);
     const found = toldOnce(this.#found(suspected, meant, bytesOf), inventory);
     const reach = this.#reachNow(meant);
+    const recorded = this.#recorded();
     const graded = gradedBy(this.options.grades ?? {}, withReach(found, reach));
     const { findings, accepted } = choose(graded.toSorted(byPlace));
     return {
@@ -327,10 +330,24 @@ class SiteCheck implements Check {
       external: ledger.external,
       asked: this.options.isOnline ? this.questions().length : null,
       counts: countGrades(findings),
-      causes: causesOf(findings, reach, (all) => followingCommand(all, ledger, inventory)),
+      causes: causesOf(findings, reach, (all) => followingCommand(all, ledger, inventory, recorded)),
       findings,
       accepted,
       unread: Array.from(this.#unread, ([file, why]): Unread => ({ file, why })),
+    };
+  }
+
+  /** Each file is looked at once for all causes. */
+  #recorded(): Recorded {
+    const { digestOf, digestBefore = () => null } = this.options;
+    const known = new Map<string, string | null>();
+    return {
+      digestBefore,
+      digestNow(path) {
+        const digest = known.get(path) ?? digestOf(path, 'sha256');
+        known.set(path, digest);
+        return digest;
+      },
     };
   }
 

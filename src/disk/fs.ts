@@ -1,6 +1,7 @@
 /** The calls of the disk, for places alone: the only file that has them from the system. */
 import * as fs from 'node:fs';
 import * as promises from 'node:fs/promises';
+import { dirname } from 'node:path';
 import type { DiskPath } from './disk-path.ts';
 import { pause } from './pause.ts';
 
@@ -21,7 +22,7 @@ export const existsSync = (place: DiskPath): boolean => fs.existsSync(place);
 export const linkSync = (from: DiskPath, to: DiskPath): void => fs.linkSync(from, to);
 export const lstatSync = (place: DiskPath): fs.Stats => fs.lstatSync(place);
 export const mkdirSync = (place: DiskPath, options?: { readonly recursive: true }): void =>
-  void fs.mkdirSync(place, options);
+  options === undefined ? fs.mkdirSync(place) : makeAll(place);
 export const mkdtempSync = (start: DiskPath): DiskPath => fs.mkdtempSync(start) as DiskPath;
 export const openSync = (place: DiskPath, flags: string | number): number => fs.openSync(place, flags);
 export const readFileSync = (place: DiskPath): Buffer => fs.readFileSync(place);
@@ -49,6 +50,20 @@ export const readdirSync = (place: DiskPath): string[] => fs.readdirSync(place);
 export const rawNamesIn = (place: DiskPath): Buffer[] => fs.readdirSync(place, { encoding: 'buffer' });
 /** What a folder holds, with what each is. */
 export const direntsIn = (place: DiskPath): fs.Dirent[] => fs.readdirSync(place, { withFileTypes: true });
+
+/** Node's own way to make folders with those around them never ends where the system makes none, as below `/proc`. */
+function makeAll(place: string): void {
+  try {
+    fs.mkdirSync(place);
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    const above = dirname(place);
+    if (code === 'ENOENT' && above !== place) {
+      makeAll(above);
+      fs.mkdirSync(place);
+    } else if (fs.statSync(place, { throwIfNoEntry: false })?.isDirectory() !== true) throw error;
+  }
+}
 
 /** What Windows answers while an editor, a sync program or a scanner has a file open. */
 const TAKEN: ReadonlySet<string> = new Set(['EPERM', 'EBUSY', 'EACCES']);

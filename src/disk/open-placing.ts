@@ -35,9 +35,8 @@ export function beginPlacing(root: DiskPath, { path }: PackTarget): Beside {
 
 /** After all, be it done or not: takes away what was made beside the target. */
 export function endPlacing(root: DiskPath, { staged, other }: Beside): void {
-  for (const place of [staged, other])
+  for (const place of [staged, other, placingNote(root)])
     if (lstatOrNull(place) !== null) rmSync(place, { recursive: true, force: true });
-  rmSync(placingNote(root), { force: true });
 }
 
 /** What is being made beside a target, and what is about to lie there; null as long as that is not whole. */

@@ -91,7 +91,7 @@ export class VisitMemory {
   }
 
   forget(): void {
-    rmSync(this.#file, { force: true });
+    if (statOrNull(this.#file) !== null) rmSync(this.#file, { force: true });
   }
 }
 

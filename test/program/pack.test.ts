@@ -99,6 +99,13 @@ test('a folder or an archive gets what is the site, and each file that stays is 
   // Nothing of it stays in the project or beside the targets.
   assert.deepEqual(readdirSync(beside).sort(), ['ferry.tar.gz', 'ferry.zip', 'out', 'site']);
   assert.ok(!existsSync(join(root, '.cravel')));
+  // Where nothing can be noted that is said, and the copy is there.
+  for (const state of ['/dev/null/x', '/proc/x']) {
+    const env = { PATH: process.env.PATH, HOME: beside, XDG_STATE_HOME: state };
+    const args = [programFile, 'pack', '--to', `../unnoted${state.length}`];
+    const unnoted = spawnSync(process.execPath, args, { cwd: root, env, encoding: 'utf8', timeout: 60_000 });
+    assert.deepEqual([unnoted.status, /could not be noted/.test(unnoted.stderr)], [0, true], unnoted.stderr);
+  }
   const more = cravel(root, 'pack', '--to', '../more', '--with', '*.psd', '--only-used');
   assert.match(more.stdout, /Packed 8 files/);
 });

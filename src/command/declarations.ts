@@ -462,7 +462,8 @@ export const settings = {
 
 export const demo = {
   usage: 'demo [folder]',
-  about: 'lay out the Gullhaven Ferry site, plant mistakes in a copy, check both, mend the copy, and pack the site',
+  about:
+    'lay out the Gullhaven Ferry site, plant mistakes in a copy, check both, mend the copy, and pack the site',
   examples: ['cravel demo', 'cravel demo try-cravel'],
   options: { dir },
 } as const satisfies Declaration;

@@ -31,6 +31,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'meant',
     'runs',
     'mend',
+    'rule-units',
   ],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],

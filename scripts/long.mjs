@@ -16,7 +16,13 @@ const kills = (call) => ({
 });
 const parts = [
   { name: 'loads', file: 'test/browser/loads.test.ts', env: { CRAVEL_PAGES: String(amount * 10) } },
+  { name: 'moved starters', file: 'test/browser/safely.test.ts', env: { CRAVEL_RUNS: '1' } },
   { name: 'projects', file: 'test/browser/scaffold.test.ts', env: { CRAVEL_RUNS: String(amount) } },
+  ...['judge', 'load-order'].map((name) => ({
+    name: `the browser's word: ${name}`,
+    file: `test/browser/${name}.test.ts`,
+    env: { CRAVEL_BROWSER_SAYS: 'again' },
+  })),
   { name: 'packed', file: 'test/browser/packed.test.ts', env: { CRAVEL_RUNS: '1' } },
   ...['html', 'css'].map((format) => ({
     name: `${format} soup`,

@@ -7,6 +7,7 @@ import { cases, files } from '../corpus/reference-cases.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
 import { cravel } from '../support/program.ts';
 import { checkAsJson } from '../support/report.ts';
+import { saidByBrowser } from '../support/said-by-browser.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -37,10 +38,14 @@ function pathOf(address: string): string {
  * Site paths (or addresses from the host's root) that each case asks for and does not get, or cannot use. What is
  * `expected` is waited for, however long the browser takes.
  */
-async function refusedBy(site: string, expected: readonly (readonly string[])[]): Promise<string[][]> {
+async function refusedBy(
+  site: string,
+  expected: readonly (readonly string[])[],
+  numbers: readonly number[],
+): Promise<string[][]> {
   const server = await servePlainly(site);
   const refused: string[][] = [];
-  const waiting = [...cases.keys()];
+  const waiting = [...numbers];
   const work = async () => {
     const owner = {};
     for (let index = waiting.shift(); index !== undefined; index = waiting.shift()) {
@@ -82,7 +87,7 @@ async function refusedBy(site: string, expected: readonly (readonly string[])[])
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
   server.close();
-  return refused;
+  return numbers.map((index) => refused[index] as string[]);
 }
 
 test('what a browser cannot load is what the check calls broken, case by case', async (t) => {
@@ -114,9 +119,16 @@ test('what a browser cannot load is what the check calls broken, case by case', 
       );
     return [...new Set(ours)].sort();
   });
-  const refused = await refusedBy(site, expected);
+  // Whichever number a case has, the browser says the same of it.
+  const refused = await saidByBrowser('what is not loaded', cases, async (numbers) => {
+    const said = await refusedBy(site, expected, numbers);
+    return said.map((paths, at) =>
+      paths.map((path) => path.replaceAll(folderOf(numbers[at] as number), '#')),
+    );
+  });
   const differing = cases.flatMap(({ head, body }, index) => {
-    const [browser, cravels] = [refused[index] ?? [], expected[index] ?? []].map((paths) => paths.join(' '));
+    const browsers = (refused[index] ?? []).map((path) => path.replaceAll('#', folderOf(index)));
+    const [browser, cravels] = [browsers, expected[index] ?? []].map((paths) => paths.join(' '));
     if (browser === cravels) return [];
     return [`${index}: ${head}${body}\n    browser ${browser || '-'}\n    cravel  ${cravels || '-'}`];
   });

@@ -7,6 +7,7 @@ import { type OrderCase, orderCases } from '../corpus/load-order-cases.ts';
 import { orderLines } from '../corpus/load-order-lines.ts';
 import { memberCases } from '../corpus/member-cases.ts';
 import { pagesOfBrowser, servePlainly } from '../support/browser.ts';
+import { saidByBrowser } from '../support/said-by-browser.ts';
 import { checkFiles, type Files, temporaryFolder } from '../support/site.ts';
 
 const newPage = pagesOfBrowser();
@@ -100,7 +101,12 @@ function failureOf(text: string, file: string, line: number): string {
 
 test('what scripts need and do not find is told, script, line and name, and nothing else', async (t) => {
   const cases = [...orderCases, ...orderLines, ...elementCases, ...memberCases, ...afterLoadCases];
-  const failures = await failuresOf(t, cases);
+  const failures = await saidByBrowser('what scripts need', cases, (numbers) =>
+    failuresOf(
+      t,
+      numbers.map((index) => cases[index] as OrderCase),
+    ),
+  );
   const wrong: string[] = [];
   for (const [index, one] of cases.entries()) {
     const told = checkFiles(filesOf(one)).findings.filter(({ rule }) => RULES.test(rule));

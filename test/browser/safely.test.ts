@@ -39,8 +39,10 @@ test('after mend everything on the demo site comes', async (t) => {
   assert.deepEqual(await failuresOf(site), []);
 });
 
-test('after a move of every folder of every starter everything comes', async (t) => {
-  for (const starter of ['flat', 'folders', 'assets', 'pages', 'source', 'stage']) {
+test('after a move of every folder of a starter everything comes', async (t) => {
+  // `npm run long` takes every starter.
+  const starters = ['flat', 'folders', 'assets', 'pages', 'source', 'stage'];
+  for (const starter of process.env.CRAVEL_RUNS === undefined ? ['pages', 'source'] : starters) {
     const folder = temporaryFolder(t);
     cravel(folder, 'scaffold', 'ferry', '--starter', starter, '--pages', 'timetable,piers/north');
     const project = join(folder, 'ferry');

@@ -4,7 +4,7 @@ import { dirname, join } from 'node:path';
 import { build } from 'esbuild';
 
 const root = join(import.meta.dirname, '..');
-const outdir = join(root, 'node_modules/.cache/cravel/tests');
+const outdir = join(root, '.tests');
 rmSync(outdir, { recursive: true, force: true });
 
 const filesIn = (folder) =>

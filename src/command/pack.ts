@@ -1,5 +1,6 @@
 /** `cravel pack`: makes the copy of a site that gets published, and checks it as a site of its own. */
 
+import { isAbsolute } from 'node:path';
 import { fail } from '../core/errors.ts';
 import { picker } from '../core/judge/pick.ts';
 import { type Choice, chooseFiles } from '../core/packing/choose.ts';
@@ -244,7 +245,7 @@ class Packing {
     output.out(
       packingAsText(
         {
-          to: withSlashes(options.to ?? 'dist'),
+          to: shownTarget(options.to ?? 'dist'),
           files: told.files,
           bytes: told.bytes,
           copy: told.copy,
@@ -268,6 +269,11 @@ class Packing {
 
 /** What parts or ends the steps of a path on some system. */
 const UNPACKABLE = /[\\:\p{Cc}]/u;
+
+/** As somebody wrote it, but for how its steps are parted; a whole path is shown as the system has it. */
+function shownTarget(to: string): string {
+  return isAbsolute(to) ? to : withSlashes(to);
+}
 
 /** Lines on a terminal of what is left out, at most. */
 const MOST_LINES = 20;

@@ -2,6 +2,7 @@
 
 import { pushTo } from '../group-by.ts';
 import { throwsInBrowsers } from '../order/made-names.ts';
+import { buildPairs } from '../order/order.ts';
 import { namesOf } from '../order/page-run.ts';
 import { saidIn } from '../order/said-words.ts';
 import { type Goal, scriptFacts } from '../order/script-facts.ts';
@@ -35,11 +36,7 @@ export function filesOf(libraries: StatedLibraries, name: string): string[] {
 
 /** Readable and minified builds of libraries, each by the other one's site path. */
 export function buildsOf(libraries: StatedLibraries): Map<string, string> {
-  const pairs = Object.values(libraries).flatMap(({ folder, release }) =>
-    Object.entries(release).map(
-      ([readable, small]) => [`${folder}/${readable}`, `${folder}/${small}`] as const,
-    ),
-  );
+  const pairs = buildPairs(libraries);
   return new Map([...pairs, ...pairs.map(([readable, small]) => [small, readable] as const)]);
 }
 

@@ -28,7 +28,7 @@ function withoutStart(written: string): string {
 }
 
 function pathFor(head: string, folder: string, target: string): string {
-  if (/^[/\\]/.test(head)) return `/${target.split('/').map(encodeSegment).join('/')}`;
+  if (/^[/\\]/.test(head)) return `/${encodePath(target)}`;
   return relativePath(folder, target);
 }
 
@@ -47,6 +47,11 @@ export function escapeTail(tail: string, { holder }: Reference): string {
   const text = tail.replace(/["'()<>`\\\s]/g, percent);
   const isMarkup = holder.syntax === 'markup' || holder.syntax === 'xml';
   return isMarkup ? text.replaceAll('&', '&amp;') : text;
+}
+
+/** A site path as it may stand in an address. */
+export function encodePath(path: string): string {
+  return path.split('/').map(encodeSegment).join('/');
 }
 
 export function encodeSegment(segment: string): string {

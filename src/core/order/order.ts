@@ -67,6 +67,17 @@ export function loadOrder(
   };
 }
 
+/** Site paths of readable builds, each with that of the minified one. */
+export function buildPairs(
+  libraries: Readonly<Record<string, Pick<Ordered, 'folder' | 'release'>>>,
+): (readonly [readable: string, small: string])[] {
+  return Object.values(libraries).flatMap(({ folder, release }) =>
+    Object.entries(release).map(
+      ([readable, small]) => [`${folder}/${readable}`, `${folder}/${small}`] as const,
+    ),
+  );
+}
+
 /** A library and all that it needs, directly or by way of others, each after those that it needs. */
 export function withNeeds(
   libraries: Readonly<Record<string, Pick<Ordered, 'needs'>>>,

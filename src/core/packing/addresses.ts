@@ -1,10 +1,11 @@
 /** What pages and search engines are told of the address that a site is published at. */
 import type { Files } from '../change/files.ts';
-import { encodeSegment } from '../mend/address.ts';
+import { encodePath } from '../mend/address.ts';
 import { valueEdit } from '../page/attributes.ts';
 import { atHeadEnd } from '../page/head.ts';
 import { mannerOf } from '../page/manner.ts';
 import { escapeMarkup, openPage } from '../page/page.ts';
+import { pagesOf } from '../page/pages.ts';
 import { type Tagged, tagsOf } from '../page/tags.ts';
 import { linkTypes, metadataKind } from '../read/html/relations.ts';
 import { locate } from '../resolve/locate.ts';
@@ -30,13 +31,14 @@ function addressOfPage(path: string, { origin, folder }: Published): string {
   return addressOf(nameOf(path) === INDEX ? folderOf(path) : path, { origin, folder });
 }
 
-/** Writes what is missing of it. `pages`: those that visitors may find. */
-export function tellAddresses(files: Files, pages: readonly string[], published: Published): Told {
+/** Writes what is missing of it. */
+export function tellAddresses(files: Files, published: Published): Told {
   const inventory = makeInventory(files.paths());
   const found: string[] = [];
   let [canonical, pictures] = [0, 0];
-  for (const path of pages) {
+  for (const path of pagesOf(files)) {
     const told = tellIn(path, files.read(path), inventory, published);
+    if (told === null) continue;
     if (told.bytes !== null) files.write(path, told.bytes);
     canonical += told.isNew ? 1 : 0;
     pictures += told.pictures;
@@ -54,8 +56,15 @@ interface PageTold {
   readonly isHidden: boolean;
 }
 
-function tellIn(path: string, bytes: Uint8Array, inventory: Inventory, published: Published): PageTold {
+/** Null for a piece of pages, which has no address of its own, and for a source of them. */
+function tellIn(
+  path: string,
+  bytes: Uint8Array,
+  inventory: Inventory,
+  published: Published,
+): PageTold | null {
   const page = openPage(path, bytes);
+  if (page.reading.page?.form !== 'page') return null;
   const tags = tagsOf(page, true);
   const metas = tags.elements.filter(({ name }) => name === 'meta');
   const isUnlisted = isErrorPage(path) || metas.some(isForbidding);
@@ -111,7 +120,7 @@ function pictureOf(
 }
 
 function addressOf(path: string, { origin, folder }: Published): string {
-  return origin + folder + path.split('/').map(encodeSegment).join('/');
+  return origin + folder + encodePath(path);
 }
 
 /** A list of the pages and a word for who reads it, where the site has none of its own. */

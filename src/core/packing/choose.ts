@@ -56,9 +56,12 @@ export function chooseFiles({ inventory, used, isWanted, onlyUsed }: ToChoose): 
   return { taken, left };
 }
 
-/** A script that names a folder may put the name of any file in it together. */
 function isReferredTo(path: string, used: ReadonlySet<string>): boolean {
-  if (used.has(path)) return true;
+  return used.has(path) || isNamedByFolder(path, used);
+}
+
+/** A script that names a folder may put the name of any file in it together. */
+export function isNamedByFolder(path: string, used: ReadonlySet<string>): boolean {
   for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
     if (used.has(folder)) return true;
   return false;

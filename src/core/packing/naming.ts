@@ -4,14 +4,14 @@ import type { Files } from '../change/files.ts';
 import { isBareSpecifier, isWorker } from '../check/judged.ts';
 import { pushTo } from '../group-by.ts';
 import { isLoaded } from '../read/loaded.ts';
-import { isPage, isRead, readFile } from '../read/read.ts';
-import { locate } from '../resolve/locate.ts';
-import { type Published, resolveIn } from '../resolve/published.ts';
-import { baseAddress } from '../resolve/resolve.ts';
+import { isPage } from '../read/read.ts';
+import type { Published } from '../resolve/published.ts';
 import { isAskedFor } from '../site/asked-for.ts';
 import { isText } from '../site/formats.ts';
-import { folderOf, makeInventory, nameOf } from '../site/inventory.ts';
+import { nameOf } from '../site/inventory.ts';
+import { isNamedByFolder } from './choose.ts';
 import { groupsInOrder } from './groups.ts';
+import { leadsIn, plainName, readingsIn, startsElsewhere } from './readings.ts';
 
 /** Hexadecimal digits of a name. */
 const DIGITS = 10;
@@ -32,38 +32,34 @@ export interface ToName {
  * is: where that changes, its name does, too.
  */
 export function namesByContent({ files, published, used, kept, hashOf }: ToName): Map<string, string> {
-  const inventory = makeInventory(files.paths());
+  const leadOf = leadsIn(files, published);
   const loads = new Map<string, string[]>();
   const loaded = new Set<string>();
   /** Names that stand where no reference is: whatever has one of them may be meant. */
   const said = new Set<string>(['sw.js', 'service-worker.js']);
-  for (const file of files.paths()) {
-    const reading = isRead(file) ? readFile(file, files.read(file)) : null;
-    if (reading === null) {
-      if (isText(file)) for (const [name] of asText(files.read(file)).matchAll(NAMES)) said.add(name);
-      continue;
-    }
-    const base = baseAddress(file, reading.base);
+  const read = new Set<string>();
+  for (const { file, reading, base } of readingsIn(files)) {
+    read.add(file);
     for (const { written } of reading.hints) said.add(plainName(written));
     for (const reference of reading.references) {
-      const startsElsewhere = reference.from !== 'file' && reading.page === null;
-      const target = resolveIn(reference.written.trim(), base, published);
-      const found = target.in === 'site' ? locate(inventory, target.path) : null;
-      if (
-        isBareSpecifier(reference) ||
-        startsElsewhere ||
-        found === null ||
-        !isLoaded(reference) ||
-        isWorker(reference)
-      ) {
+      const isCertain =
+        !isBareSpecifier(reference) &&
+        !startsElsewhere(reference, reading) &&
+        isLoaded(reference) &&
+        !isWorker(reference);
+      const lead = isCertain ? leadOf(reference.written, base) : null;
+      if (lead === null) {
         // By a link, from another host, by way of an import map, or from a page that nobody knows here.
         said.add(plainName(reference.written));
         continue;
       }
-      loaded.add(found);
-      if (!isPage(file)) pushTo(loads, file, found);
+      loaded.add(lead.found);
+      if (!isPage(file)) pushTo(loads, file, lead.found);
     }
   }
+  for (const file of files.paths())
+    if (!read.has(file) && isText(file))
+      for (const [name] of asText(files.read(file)).matchAll(NAMES)) said.add(name);
   const isFree = (path: string) =>
     loaded.has(path) &&
     !kept.has(path) &&
@@ -105,21 +101,6 @@ function named(path: string, hash: string): string {
   return path.replace(/(\.[^./]*)?$/, (extension) => `.${hash.slice(0, DIGITS)}${extension}`);
 }
 
-function plainName(written: string): string {
-  const name = nameOf(written.trim().replace(/[?#].*$/s, ''));
-  try {
-    return decodeURIComponent(name);
-  } catch {
-    return name;
-  }
-}
-
 function isManifest(path: string): boolean {
   return /\.(?:webmanifest|appcache|xml|txt)$|(?:^|\/)manifest\.json$/i.test(path);
-}
-
-function isNamedByFolder(path: string, used: ReadonlySet<string>): boolean {
-  for (let folder = folderOf(path); folder !== ''; folder = folderOf(folder.slice(0, -1)))
-    if (used.has(folder)) return true;
-  return false;
 }

@@ -2,7 +2,6 @@
 import type { Files } from '../change/files.ts';
 import { moveFiles } from '../moving/move.ts';
 import { renamingOf } from '../moving/renaming.ts';
-import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Published } from '../resolve/published.ts';
 import type { Settings } from '../settings/settings.ts';
 import { makeInventory, nameOf } from '../site/inventory.ts';
@@ -10,6 +9,7 @@ import { type Told, tellAddresses } from './addresses.ts';
 import type { CopiedFiles } from './copied-files.ts';
 import { type DigestOf, heldIn, renewIntegrity } from './integrity.ts';
 import { namesByContent } from './naming.ts';
+import { plainName, readingsIn } from './readings.ts';
 import { type NewPlace, rebase, rebased, type UnsureAddress } from './rebase.ts';
 import { type Builds, pairsOf, swapBuilds } from './release.ts';
 import { isForShrinking, type Shrinker, type Shrunk, shrink } from './shrink.ts';
@@ -65,8 +65,7 @@ export async function makeCopy(toPack: ToPack, tell: Progress = () => {}): Promi
   const isOwn = (path: string) => isForShrinking(path, folders);
   const shrunk = shrinker === null ? null : await shrink(files, published, isOwn, shrinker, tell);
   const moved = at === null ? null : rebase(files, published, at);
-  const told =
-    place === null || place.origin === UNKNOWN ? null : tellAddresses(files, realPages(files), place);
+  const told = place === null || place.origin === UNKNOWN ? null : tellAddresses(files, place);
   const kept = new Set([settings.entry, ...(told?.made ?? [])]);
   const names = toPack.namedByContent
     ? namesByContent({ files, published: place, used, kept, hashOf })
@@ -101,23 +100,13 @@ function placeAt({ origin, folder }: NewPlace, published: Published | null): Pub
 function withoutReadable(files: Files, pairs: Builds): string[] {
   const said = new Set<string>();
   const builds = new Set([...pairs.keys(), ...pairs.values()]);
-  for (const path of files.paths()) {
-    if (!isRead(path) || builds.has(path)) continue;
-    const reading = readFile(path, files.read(path));
-    for (const { written } of [...(reading?.references ?? []), ...(reading?.hints ?? [])])
-      said.add(nameOf(written.replace(/[?#].*$/s, '')));
+  for (const { file, reading } of readingsIn(files)) {
+    if (builds.has(file)) continue;
+    for (const { written } of [...reading.references, ...reading.hints]) said.add(plainName(written));
   }
   const gone = [...pairs.keys()].filter((path) => !said.has(nameOf(path)));
   for (const path of gone) files.remove(path);
   return gone;
-}
-
-/** Pages that are whole: pieces of pages have no address of their own. */
-function realPages(files: Files): string[] {
-  return files
-    .paths()
-    .filter(isPage)
-    .filter((path) => readFile(path, files.read(path))?.page?.form === 'page');
 }
 
 async function rename(

@@ -1,10 +1,8 @@
 /** Addresses that start from the root of a host, or that name the host, for a site that is published elsewhere. */
 import type { Files } from '../change/files.ts';
 import { positionsIn } from '../read/lines.ts';
-import { isRead, readFile } from '../read/read.ts';
-import { locate } from '../resolve/locate.ts';
 import type { Published } from '../resolve/published.ts';
-import { makeInventory } from '../site/inventory.ts';
+import { type FileRead, leadsIn } from './readings.ts';
 import { rewriteAddresses } from './rewrite.ts';
 
 /** The address that a site is to be published at; the host is not always known. */
@@ -37,8 +35,15 @@ export function rebase(
   to: NewPlace,
 ): { readonly references: number; readonly unsure: readonly UnsureAddress[] } {
   const anew = (written: string) => rebased(written, from, to);
-  const unsure = unsureIn(files, anew);
-  return { references: rewriteAddresses(files, ({ reference }) => anew(reference.written.trim())), unsure };
+  const leadOf = leadsIn(files, from);
+  const unsure: UnsureAddress[] = [];
+  const look = ({ file, bytes, reading }: FileRead) => {
+    for (const { written, offset } of reading.hints)
+      if (written.startsWith('/') && anew(written) !== null && leadOf(written, file) !== null)
+        unsure.push({ file, line: positionsIn(bytes, reading.encoding)(offset).line, written });
+  };
+  const references = rewriteAddresses(files, ({ reference }) => anew(reference.written.trim()), look);
+  return { references, unsure };
 }
 
 /** Null for an address that stays as it is. */
@@ -57,19 +62,4 @@ export function rebased(written: string, from: Published | null, to: NewPlace): 
     to.origin === null ? `${scheme}//${host}` : scheme === '' ? to.origin.replace(/^https?:/, '') : to.origin;
   const address = origin + to.folder + rest.slice(old.length);
   return address === written ? null : address;
-}
-
-function unsureIn(files: Files, anew: (written: string) => string | null): UnsureAddress[] {
-  const inventory = makeInventory(files.paths());
-  const spots: UnsureAddress[] = [];
-  for (const file of files.paths().filter(isRead)) {
-    const bytes = files.read(file);
-    const reading = readFile(file, bytes);
-    for (const { written, offset } of reading?.hints ?? []) {
-      if (!written.startsWith('/') || anew(written) === null) continue;
-      if (locate(inventory, written.slice(1).replace(/[?#].*$/s, '')) === null) continue;
-      spots.push({ file, line: positionsIn(bytes, reading?.encoding)(offset).line, written });
-    }
-  }
-  return spots;
 }

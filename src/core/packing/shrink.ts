@@ -3,12 +3,11 @@ import type { Files } from '../change/files.ts';
 import { isWorker } from '../check/judged.ts';
 import { namesOf } from '../order/page-run.ts';
 import { scriptFacts } from '../order/script-facts.ts';
-import { isRead, readFile } from '../read/read.ts';
-import { locate } from '../resolve/locate.ts';
-import { type Published, resolveIn } from '../resolve/published.ts';
-import { baseAddress } from '../resolve/resolve.ts';
-import { extensionOf, makeInventory } from '../site/inventory.ts';
+import { readFile } from '../read/read.ts';
+import type { Published } from '../resolve/published.ts';
+import { extensionOf } from '../site/inventory.ts';
 import { isCalledSmall } from '../site/small-builds.ts';
+import { leadsIn, readingsIn } from './readings.ts';
 
 type CodeKind = 'stylesheet' | 'script' | 'module';
 
@@ -50,7 +49,7 @@ export async function shrink(
   return { files: amount, saved, left };
 }
 
-/** Scripts of other hosts, and those that are small already, are left as they are. */
+/** Files of libraries, and those that are small already, are left as they are. */
 export function isForShrinking(path: string, libraries: readonly string[]): boolean {
   return !isCalledSmall(path) && !libraries.some((folder) => path.startsWith(`${folder}/`));
 }
@@ -99,19 +98,15 @@ function madeBy(text: string, kind: 'script' | 'module'): string {
 
 /** Scripts that a page or another one loads as modules, and nothing as what they are not. */
 function loadedAsModules(files: Files, published: Published | null): ReadonlySet<string> {
-  const inventory = makeInventory(files.paths());
+  const leadOf = leadsIn(files, published);
   const modules = new Set(files.paths().filter((path) => extensionOf(path) === 'mjs'));
   const scripts = new Set<string>();
-  for (const file of files.paths().filter(isRead)) {
-    const reading = readFile(file, files.read(file));
-    const base = reading && baseAddress(file, reading.base);
-    for (const reference of reading?.references ?? []) {
+  for (const { reading, base } of readingsIn(files))
+    for (const reference of reading.references) {
       if (reference.kind !== 'module' && reference.kind !== 'script') continue;
-      const target = resolveIn(reference.written.trim(), base, published);
-      const found = target.in === 'site' ? locate(inventory, target.path) : null;
-      if (found === null) continue;
-      (reference.kind === 'module' && !isWorker(reference) ? modules : scripts).add(found);
+      const lead = leadOf(reference.written, base);
+      if (lead !== null)
+        (reference.kind === 'module' && !isWorker(reference) ? modules : scripts).add(lead.found);
     }
-  }
   return new Set([...modules].filter((path) => !scripts.has(path)));
 }

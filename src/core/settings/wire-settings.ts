@@ -1,5 +1,5 @@
 /** How files are wired in a project, by its settings. */
-import { loadOrder } from '../order/order.ts';
+import { buildPairs, loadOrder } from '../order/order.ts';
 import { ScriptUses } from '../order/script-uses.ts';
 import type { WireSettings } from '../page/loaders.ts';
 import type { Places } from '../site/places.ts';
@@ -13,20 +13,15 @@ export function wireSettings(
   textOf: (path: string) => string | null = () => null,
 ): WireSettings {
   const { libraries } = settings;
-  const all = Object.values(libraries);
+  const pairs = buildPairs(libraries);
   return {
     order: loadOrder(libraries, places.libraries),
     scriptsGo: settings['scripts-go'],
     scripts: new ScriptUses(textOf),
-    provided: all.flatMap(({ provides }) => provides),
+    provided: Object.values(libraries).flatMap(({ provides }) => provides),
     swaps: true,
     areBuilds(path, other) {
-      const isPair = all.some(({ folder, release }) =>
-        Object.entries(release).some(([readable, minified]) => {
-          const pair = [`${folder}/${readable}`, `${folder}/${minified}`];
-          return pair.includes(path) && pair.includes(other);
-        }),
-      );
+      const isPair = pairs.some((pair) => pair.includes(path) && pair.includes(other));
       return path !== other && (isPair || otherBuildsOf(path).includes(other));
     },
   };

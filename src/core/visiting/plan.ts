@@ -1,7 +1,7 @@
 /** What a host is asked once a site is published: for all that was packed, and for what it should not answer. */
 
 import type { Visit } from '../judge/visit.ts';
-import { encodeSegment } from '../mend/address.ts';
+import { encodePath } from '../mend/address.ts';
 import { INDEX } from '../site/formats.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
 
@@ -83,7 +83,7 @@ function hostQuestions(base: string): Question[] {
 }
 
 function addressOf(path: string, base: string): string {
-  return base + path.split('/').map(encodeSegment).join('/');
+  return base + encodePath(path);
 }
 
 /** The same name in other letters; null where it has none. Pages of folders are asked for by the folder, and stay. */

@@ -1,5 +1,5 @@
 /** any-depth: an error page, which hosts show at any address, with addresses that start from where it lies. */
-import { encodeSegment, escapeTail } from '../../mend/address.ts';
+import { encodePath, escapeTail } from '../../mend/address.ts';
 import type { Reference } from '../../read/reading.ts';
 import { locate } from '../../resolve/locate.ts';
 import { resolveIn } from '../../resolve/published.ts';
@@ -42,7 +42,7 @@ export const anyDepth: PageRule = {
 
 function settlement(reference: Reference, path: string, address: string): Settlement {
   const tail = /[?#].*$/s.exec(address)?.[0] ?? '';
-  const text = path.split('/').map(encodeSegment).join('/') + escapeTail(tail, reference);
+  const text = encodePath(path) + escapeTail(tail, reference);
   const { offset, length } = reference;
   return {
     sure: true,

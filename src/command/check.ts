@@ -3,8 +3,7 @@
 import { basename, join } from 'node:path';
 import { CravelError, fail } from '../core/errors.ts';
 import { groupBy } from '../core/group-by.ts';
-import { picker } from '../core/judge/pick.ts';
-import { failing, inAll, type Report } from '../core/report.ts';
+import { inAll, type Report } from '../core/report.ts';
 import { SETTINGS_FILE } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
 import { type Checked, ProjectCheck, type Unasked } from '../disk/check.ts';
@@ -17,21 +16,17 @@ import type { Fails } from '../show/junit.ts';
 import { count, shortList } from '../show/paint.ts';
 import type { Checked as CheckedOptions } from './declaration.ts';
 import { check as declaration } from './declarations.ts';
-import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
-import { writeReport } from './report-writing.ts';
+import { chosenBy, writeReport } from './report-writing.ts';
 import { tellUnfinished } from './unfinished.ts';
 
 type Options = CheckedOptions<typeof declaration.options>;
 
 export async function check(folders: readonly string[], raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  const only = options.only.flatMap(splitList);
-  const isWanted = only.length > 0 ? picker(only) : () => true;
-  const failOn = options.failOn.flatMap(splitList);
-  if (failOn.length > 0) picker(failOn);
+  const { isPart, isWanted, failsBy } = chosenBy(options);
   if (options.watch && options.as !== 'text' && options.out === undefined)
     throw fail('watched-format', options.as);
   const named = await projectsOf(folders.length > 0 ? folders : ['.'], options.dir);
@@ -58,12 +53,9 @@ export async function check(folders: readonly string[], raw: object, output: Out
         `The whole project ${visible(root)} is read, as its ${SETTINGS_FILE} says; what lies in ${within.map(visible).join(', ')} is told.`,
       );
   const isWithin = named.some(({ within }) => within.length > 0);
-  const ofPart =
-    only.length > 0 ? 'Nothing of that is found.' : isWithin ? 'Nothing is found there.' : undefined;
+  const ofPart = isPart ? 'Nothing of that is found.' : isWithin ? 'Nothing is found there.' : undefined;
   const tell = async (all: readonly Checked[]) => {
-    const failingIn = new Map(
-      all.map((one) => [one.site, picker(failOn.length > 0 ? failOn : (one.failOn ?? failing))]),
-    );
+    const failingIn = new Map(all.map((one) => [one.site, failsBy(one.failOn)]));
     const fails: Fails = (site, finding) => failingIn.get(site)?.(finding) ?? false;
     await write(all, fails, options, ofPart, output);
     tellUnread(all, options, output);

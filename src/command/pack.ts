@@ -6,7 +6,7 @@ import { picker } from '../core/judge/pick.ts';
 import { type Choice, chooseFiles } from '../core/packing/choose.ts';
 import { CopiedFiles } from '../core/packing/copied-files.ts';
 import { makeCopy, type PackedCopy } from '../core/packing/pack.ts';
-import { newPlace } from '../core/packing/rebase.ts';
+import { type NewPlace, newPlace } from '../core/packing/rebase.ts';
 import { settingsOfCopy } from '../core/packing/settings.ts';
 import { failing, type Report, type SiteReport } from '../core/report.ts';
 import { publishedAt } from '../core/resolve/published.ts';
@@ -45,7 +45,7 @@ export async function pack(raw: object, output: Output): Promise<number> {
   const at = options.at === undefined ? null : newPlace(options.at);
   if (options.at !== undefined && at === null) throw fail('bad-place', options.at);
   const { root, from } = workPlace(options.dir, output);
-  const run = () => new Packing(options, root, from, output).run();
+  const run = () => new Packing(options, at, root, from, output).run();
   if (!options.dryRun)
     return whileLocked(
       root,
@@ -62,6 +62,8 @@ export async function pack(raw: object, output: Output): Promise<number> {
 class Packing {
   constructor(
     readonly options: Options,
+    /** Where it is to be published instead. */
+    readonly at: NewPlace | null,
     readonly root: DiskPath,
     readonly from: DiskPath,
     readonly output: Output,
@@ -197,7 +199,7 @@ class Packing {
           settings,
           used,
           published: publishedAt(settings['published-at']),
-          at: options.at === undefined ? null : newPlace(options.at),
+          at: this.at,
           shrinker: options.shrink ? (await import('../disk/shrinker.ts')).shrinker : null,
           namedByContent: options.namedByContent,
           digestOf,

@@ -1,6 +1,7 @@
 /** Writes reports, in whatever format somebody wants, to stdout or to a file. */
 
-import { inAll, type Report } from '../core/report.ts';
+import { picker } from '../core/judge/pick.ts';
+import { type Finding, failing, inAll, type Report } from '../core/report.ts';
 import { pointedTo, withSlashes } from '../disk/disk-path.ts';
 import { writeWhole } from '../disk/write-whole.ts';
 import { visible } from '../show/escape.ts';
@@ -11,6 +12,7 @@ import { inChunks } from '../show/pieces.ts';
 import { type Cut, reportAsText, type Words } from '../show/text.ts';
 import type { Checked as CheckedOptions } from './declaration.ts';
 import type { reporting } from './declarations.ts';
+import { splitList } from './lists.ts';
 import type { Output } from './output.ts';
 
 /** Narrowest and widest text report. */
@@ -18,6 +20,22 @@ const NARROWEST = 60;
 const WIDEST = 120;
 
 type Options = CheckedOptions<typeof reporting>;
+
+/** Which findings somebody wants to be told, and which make the call fail. */
+export interface Chosen {
+  readonly isPart: boolean;
+  readonly isWanted: (finding: Finding) => boolean;
+  /** `usual`: what the settings say, unless the call does. */
+  readonly failsBy: (usual: readonly string[] | undefined) => (finding: Finding) => boolean;
+}
+
+/** Throws a `CravelError` where a name is that of no grade and no rule. */
+export function chosenBy(options: Pick<Options, 'only' | 'failOn'>): Chosen {
+  const [only, failOn] = [options.only.flatMap(splitList), options.failOn.flatMap(splitList)];
+  const isWanted = only.length > 0 ? picker(only) : () => true;
+  const own = failOn.length > 0 ? picker(failOn) : null;
+  return { isPart: only.length > 0, isWanted, failsBy: (usual) => own ?? picker(usual ?? failing) };
+}
 
 /** Writes a report to stdout, or as a whole to the file that `--out` names. */
 export async function writeReport(

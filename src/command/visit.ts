@@ -1,10 +1,9 @@
 /** `cravel visit`: asks the host of a published site for every file of it, and reports what differs. */
 
 import { fail } from '../core/errors.ts';
-import { picker } from '../core/judge/pick.ts';
 import type { Visit } from '../core/judge/visit.ts';
 import { chooseFiles } from '../core/packing/choose.ts';
-import { failing, type Report } from '../core/report.ts';
+import type { Report } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Settings } from '../core/settings/settings.ts';
 import { INDEX } from '../core/site/formats.ts';
@@ -20,22 +19,15 @@ import { visible } from '../show/escape.ts';
 import { count } from '../show/paint.ts';
 import { visitHost } from '../web/visit.ts';
 import { visit as declaration } from './declarations.ts';
-import { splitList } from './lists.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { showProgress } from './progress.ts';
 import { workPlace } from './project-change.ts';
-import { writeReport } from './report-writing.ts';
-
-/** Milliseconds between two looks whether somebody wants it to end. */
-const TURN = 50;
+import { chosenBy, writeReport } from './report-writing.ts';
 
 export async function visit(named: string | undefined, raw: object, output: Output): Promise<number> {
   const options = checkOptions(declaration, raw);
-  const only = options.only.flatMap(splitList);
-  const isWanted = only.length > 0 ? picker(only) : () => true;
-  const failOn = options.failOn.flatMap(splitList);
-  if (failOn.length > 0) picker(failOn);
+  const { isPart, isWanted, failsBy } = chosenBy(options);
   const { root, from } = workPlace(options.dir, output);
   const project = await openProject(root, { from });
   const { settings } = project;
@@ -62,22 +54,17 @@ export async function visit(named: string | undefined, raw: object, output: Outp
   ];
   const asking = showProgress(output, { verb: 'asking for', noun: 'address', plural: 'addresses' });
   const { visits, unasked } = await whileHeldBack(async (asked) => {
-    const ended = new AbortController();
-    const timer = setInterval(() => {
-      if (asked.isAsked) ended.abort();
-    }, TURN);
     try {
       return await visitHost(questions, {
         files: published.files,
         known: memory.known,
-        signal: ended.signal,
+        signal: asked.signal,
         tell: async (visited, done, total) => {
           if (visited !== null) memory.note(visited);
           await asking.tell(done, total);
         },
       });
     } finally {
-      clearInterval(timer);
       asking.end();
       memory.save();
     }
@@ -87,7 +74,7 @@ export async function visit(named: string | undefined, raw: object, output: Outp
   if (unasked.size === 0) memory.forget();
   const unread = Array.from(unasked, ([file, why]) => ({ file, why }));
   const site = reportOfVisit(shown, visits.map(inPublic), unread, settings, isWanted);
-  const fails = picker(failOn.length > 0 ? failOn : (settings['fail-on'] ?? failing));
+  const fails = failsBy(settings['fail-on']);
   const report: Report = { cravel: 2, sites: [site] };
   const words = {
     read: `Asked ${visible(shown)} for ${count(site.files, 'file')}, and for ${count(questions.length - site.files, 'address', 'addresses')} that should give nothing`,
@@ -96,7 +83,7 @@ export async function visit(named: string | undefined, raw: object, output: Outp
         ? 'Every file arrives as it was packed'
         : 'Every file that was asked for arrives as it was packed',
   };
-  const ofPart = only.length > 0 ? 'Nothing of that is found.' : undefined;
+  const ofPart = isPart ? 'Nothing of that is found.' : undefined;
   const sites = [{ name: new URL(shown).host, lineOf: () => null }];
   await writeReport(report, sites, (_site, finding) => fails(finding), { ...options, ofPart, words }, output);
   if (unread.length > 0) {

@@ -17,26 +17,31 @@ const signals = { SIGHUP: 1, SIGINT: 2, SIGTERM: 15 } as const;
 /** Whether somebody asked for the end while work holds that back. */
 export interface Asked {
   readonly isAsked: boolean;
+  /** Told of it at once. */
+  readonly signal: AbortSignal;
   /** For where the work may end as well: throws `Interrupted` where it was asked for. */
   endIfAsked(): void;
 }
 
 /** Runs `work` to its end; throws `Interrupted` then, where a signal came meanwhile. */
 export async function whileHeldBack<T>(work: (asked: Asked) => Promise<T>): Promise<T> {
-  let signal: number | null = null;
-  const held = Object.entries(signals).map(([name, number]) => {
+  let number: number | null = null;
+  const ended = new AbortController();
+  const held = Object.entries(signals).map(([name, own]) => {
     const hold = () => {
-      signal = number;
+      number = own;
+      ended.abort();
     };
     process.on(name, hold);
     return { name, hold };
   });
   const asked: Asked = {
     get isAsked() {
-      return signal !== null;
+      return number !== null;
     },
+    signal: ended.signal,
     endIfAsked() {
-      if (signal !== null) throw new Interrupted(128 + signal);
+      if (number !== null) throw new Interrupted(128 + number);
     },
   };
   let result: T;

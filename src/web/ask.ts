@@ -8,7 +8,7 @@ import type { Answer } from '../core/judge/rule.ts';
 import { type Algorithm, integrityHolds } from '../core/site/integrity.ts';
 import { authorization } from './authorization.ts';
 import { BUSY, politeClient, statusOf } from './client.ts';
-import { MOST_HOPS, REDIRECTS } from './redirects.ts';
+import { MOST_HOPS, sentOnBy, TOO_FAR } from './redirects.ts';
 import { whyNotFetched } from './why.ts';
 
 /** Requests under way at once, in all and to one host. */
@@ -91,20 +91,17 @@ class Asker {
     try {
       for (let hops = 0; hops <= MOST_HOPS; hops++) {
         const response = await this.#request(url, integrities.length > 0);
-        const to = REDIRECTS.has(response.status) ? response.headers.get('location') : null;
-        if (to === null) {
+        const next = await sentOnBy(response, url);
+        if (next === null) {
           const moved = url === address ? null : { to: url, isForGood };
           return await this.#answerOf(response, integrities, moved, after());
         }
+        if (typeof next === 'string') return failure(next);
         isForGood &&= FOR_GOOD.has(response.status);
-        await response.body?.cancel();
-        const next = URL.canParse(to, url) ? new URL(to, url) : null;
-        if (next === null || !/^https?:$/.test(next.protocol))
-          return failure(`the host sends on to what is no web address: ${to}`);
         next.hash = '';
         url = next.href;
       }
-      return failure(`the host sends on more than ${MOST_HOPS} times`);
+      return failure(TOO_FAR);
     } catch (error) {
       if (this.over.aborted) return null;
       const { text, isOurs } = whyNotFetched(error, this.time);

@@ -4,7 +4,7 @@ import { BlockList } from 'node:net';
 import { CravelError, fail } from '../core/errors.ts';
 import type { Allowance } from '../core/library/allowance.ts';
 import { authorization } from './authorization.ts';
-import { MOST_HOPS, REDIRECTS } from './redirects.ts';
+import { MOST_HOPS, sentOnBy, TOO_FAR } from './redirects.ts';
 import { whyNotFetched } from './why.ts';
 
 export interface Downloaded {
@@ -57,15 +57,12 @@ export async function download(
           `the host sends on to ${url.host}, an address of this machine or network`,
         );
       const answer = await fetch(url, { signal, redirect: 'manual', headers: authorization(url) });
-      const to = REDIRECTS.has(answer.status) ? answer.headers.get('location') : null;
-      if (to === null) return await bodyOf(answer, address, url, allowance);
-      await answer.body?.cancel();
-      const next = URL.canParse(to, url) ? new URL(to, url) : null;
-      if (next === null || !/^https?:$/.test(next.protocol))
-        throw fail('not-fetched', address, `the host sends on to what is no web address: ${to}`);
+      const next = await sentOnBy(answer, url);
+      if (next === null) return await bodyOf(answer, address, url, allowance);
+      if (typeof next === 'string') throw fail('not-fetched', address, next);
       url = next;
     }
-    throw fail('not-fetched', address, `the host sends on more than ${MOST_HOPS} times`);
+    throw fail('not-fetched', address, TOO_FAR);
   } catch (error) {
     if (error instanceof CravelError) throw error;
     if (over.aborted) throw fail('too-slow', address);

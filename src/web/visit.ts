@@ -8,7 +8,7 @@ import { differenceOf, looksLikePage } from '../core/visiting/difference.ts';
 import type { Question } from '../core/visiting/plan.ts';
 import { authorization } from './authorization.ts';
 import { BUSY, politeClient, statusOf } from './client.ts';
-import { MOST_HOPS, REDIRECTS } from './redirects.ts';
+import { MOST_HOPS, sentOnBy, TOO_FAR } from './redirects.ts';
 import { whyNotFetched } from './why.ts';
 
 /** Requests under way at once. */
@@ -123,18 +123,14 @@ class Visitor {
           this.client.get(url, { headers: url.origin === origin ? headers : {} }),
         );
         status = response.status;
-        const to = REDIRECTS.has(status) ? response.headers.get('location') : null;
-        if (to === null) return await this.#answerOf(question, response, url.href === href ? null : url.href);
-        await response.body?.cancel();
-        if (!URL.canParse(to, url))
-          return { ...nothing, status, failure: `the host sends on to what is no web address: ${to}` };
-        const next = new URL(to, url);
-        if (!/^https?:$/.test(next.protocol))
-          return { ...nothing, status, failure: `the host sends on to what is no web address: ${to}` };
+        const next = await sentOnBy(response, url);
+        if (next === null)
+          return await this.#answerOf(question, response, url.href === href ? null : url.href);
+        if (typeof next === 'string') return { ...nothing, status, failure: next };
         url.href = next.href;
         url.hash = '';
       }
-      return { ...nothing, status, failure: `the host sends on more than ${MOST_HOPS} times` };
+      return { ...nothing, status, failure: TOO_FAR };
     } catch (error) {
       if (this.over.aborted) return BROKEN_OFF;
       const { text, isOurs } = whyNotFetched(error, this.time);

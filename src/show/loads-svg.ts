@@ -1,8 +1,9 @@
 /** What a page loads as a picture: a bar for each file, from where it can begin, as long as it is large. */
 import type { LoadStep, Loads } from '../core/check/loads.ts';
-import type { Kind } from '../core/read/reading.ts';
+import { sortOf, sorts } from '../core/mapping/grouped.ts';
 import { forMarkup } from './escape.ts';
 import { nameOfStep } from './loads.ts';
+import { sortColours, sortNames } from './sorts.ts';
 
 const ROW = 22;
 const TOP = 64;
@@ -11,15 +12,6 @@ const WIDTH = 1000;
 /** How far a file that waits for another begins behind it. */
 const WAIT = 70;
 const BARS = WIDTH - LABELS - 110;
-
-const groups: readonly (readonly [name: string, kinds: readonly Kind[], colour: string])[] = [
-  ['page', ['page', 'frame'], '#5b6770'],
-  ['stylesheet', ['stylesheet'], '#2f7d8c'],
-  ['script', ['script', 'module'], '#b8862b'],
-  ['image', ['image', 'icon', 'media'], '#7d9b4e'],
-  ['font', ['font'], '#8a6fa8'],
-  ['other', ['data', 'manifest', 'download', 'anchor'], '#8d8d8d'],
-];
 
 interface Row extends Pick<LoadStep, 'depth' | 'kind' | 'found'> {
   readonly name: string;
@@ -50,20 +42,19 @@ export function loadsAsSvg({ page, bytes, steps }: Loads): string {
     const y = TOP + index * ROW;
     const x = LABELS + (row.depth + 1) * wait;
     const length = lengthOf(row.bytes);
-    const colour = groups.find(([, kinds]) => kinds.includes(row.kind))?.[2] ?? '#8d8d8d';
     const bar =
       row.found === false
         ? `<rect x="${x}" y="${y + 4}" width="40" height="14" fill="none" stroke="#b3261e" stroke-dasharray="4 3"/>`
-        : `<rect x="${x}" y="${y + 4}" width="${length.toFixed(1)}" height="14" rx="2" fill="${colour}"/>`;
+        : `<rect x="${x}" y="${y + 4}" width="${length.toFixed(1)}" height="14" rx="2" fill="${sortColours[sortOf(row.kind)]}"/>`;
     const amount = row.found === true ? `${row.bytes.toLocaleString('en')} · ` : '';
     const after = x + (row.found === false ? 40 : length) + 8;
     const label = `<text x="${LABELS - 10}" y="${y + 15}" text-anchor="end"${row.found === false ? ' class="lost"' : ''}>${forMarkup(shortened(row.name))}</text>`;
     return `${label}${bar}<text class="soft" x="${after.toFixed(1)}" y="${y + 15}">${amount}${forMarkup(row.way)}</text>`;
   });
-  const used = groups.filter(([, kinds]) => rows.some(({ kind }) => kinds.includes(kind)));
+  const used = sorts.filter((sort) => rows.some(({ kind }) => sortOf(kind) === sort));
   const legend = used.map(
-    ([name, , colour], index) =>
-      `<rect x="${LABELS + index * 110}" y="36" width="12" height="12" rx="2" fill="${colour}"/><text class="soft" x="${LABELS + index * 110 + 18}" y="46">${name}</text>`,
+    (sort, index) =>
+      `<rect x="${LABELS + index * 110}" y="36" width="12" height="12" rx="2" fill="${sortColours[sort]}"/><text class="soft" x="${LABELS + index * 110 + 18}" y="46">${sortNames[sort]}</text>`,
   );
   const lines = Array.from({ length: deepest + 1 }, (_none, depth) => {
     const x = LABELS + depth * wait;

@@ -5,6 +5,7 @@ import { areFew, inRings, type PlacedSpot } from '../../core/mapping/rings.ts';
 import { nameOf } from '../../core/site/inventory.ts';
 import { forMarkup } from '../escape.ts';
 import { count } from '../paint.ts';
+import { sortNames } from '../sorts.ts';
 
 /** Around the rings: for names. Beside them: for what stands apart. */
 const MARGIN = 170;
@@ -13,15 +14,6 @@ const TOP = 96;
 /** Lines of what stands apart at most, and characters of a name. */
 const MOST_LINES = 24;
 const LONGEST = 26;
-
-export const sortNames: Readonly<Record<Sort, string>> = {
-  page: 'page',
-  style: 'stylesheet',
-  script: 'script',
-  image: 'image',
-  font: 'font',
-  other: 'other',
-};
 
 export interface Drawing {
   readonly width: number;

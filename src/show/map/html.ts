@@ -4,8 +4,9 @@ import { sortOf } from '../../core/mapping/grouped.ts';
 import { REPORT_MARK } from '../../core/read/own-report.ts';
 import { forMarkup } from '../escape.ts';
 import colours from '../html/colours.css';
+import { sortNames } from '../sorts.ts';
 import drawing from './drawing.css';
-import { drawingOf, sortNames } from './drawing.ts';
+import { drawingOf } from './drawing.ts';
 import style from './page.css';
 import script from './page.script';
 

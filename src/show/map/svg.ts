@@ -1,12 +1,13 @@
 /** The map of a site as a picture that stands for itself, and prints. */
 import type { SiteMap } from '../../core/check/site-map.ts';
 import { forMarkup } from '../escape.ts';
+import { sortColours } from '../sorts.ts';
 import style from './drawing.css';
 import { drawingOf } from './drawing.ts';
 
+const sortVariables = Object.entries(sortColours).map(([sort, colour]) => `--${sort}:${colour}`);
 /** On paper, and wherever else nobody chooses. */
-const LIGHT =
-  'svg{--ground:#fff;--ink:#1f2a30;--soft:#5b6770;--line:#d9dee1;--way:#aebac1;--broken:#b3261e;--page:#5b6770;--style:#2f7d8c;--script:#b8862b;--image:#7d9b4e;--font:#8a6fa8;--other:#a9a9a9}';
+const LIGHT = `svg{--ground:#fff;--ink:#1f2a30;--soft:#5b6770;--line:#d9dee1;--way:#aebac1;--broken:#b3261e;${sortVariables.join(';')}}`;
 
 export function mapAsSvg(map: SiteMap, title: string): string {
   const { width, height, content } = drawingOf(map, title);

@@ -2,11 +2,11 @@
 
 import { basename } from 'node:path';
 import { fail } from '../core/errors.ts';
+import { hashOfFile } from './digest.ts';
 import { around, below, type DiskPath, pathFrom, pointedTo, withSlashes } from './disk-path.ts';
 import { existsSync, readdirSync, realpathSync } from './fs.ts';
 import { walkFolder } from './inventory.ts';
 import { type Packed, type PackedForm, packedAt } from './packed.ts';
-import { hashOfFile } from './staging.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 
 /** Where the packed copy goes. */

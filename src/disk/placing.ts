@@ -2,6 +2,7 @@
 
 import { fail } from '../core/errors.ts';
 import { writeArchive } from './archive-writing.ts';
+import { hashOfFile } from './digest.ts';
 import { around, type DiskPath } from './disk-path.ts';
 import { syncFolder } from './durable.ts';
 import { lstatSync, renameSync } from './fs.ts';
@@ -10,7 +11,6 @@ import type { PackTarget } from './pack-target.ts';
 import { notePacked, type Packed, type PackedFile } from './packed.ts';
 import { reasonOf } from './reason.ts';
 import { whileHeldBack } from './signals.ts';
-import { hashOfFile } from './staging.ts';
 import { lstatOrNull } from './stat.ts';
 
 type Tell = (done: number, total: number) => Promise<void> | void;

@@ -3,9 +3,10 @@
 import { createHash } from 'node:crypto';
 import { basename } from 'node:path';
 import type { CopiedFiles } from '../core/packing/copied-files.ts';
+import { piecesOf } from './digest.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolders } from './durable.ts';
-import { closeSync, mkdirSync, open, openSync, readdirSync, readSync, rmSync } from './fs.ts';
+import { mkdirSync, open, readdirSync, rmSync } from './fs.ts';
 import { removeIfEmpty } from './lock.ts';
 import type { PackTarget } from './pack-target.ts';
 import type { PackedFile } from './packed.ts';
@@ -107,8 +108,6 @@ function removeLeftovers(path: DiskPath): void {
       rmSync(below(around(path), name), { recursive: true, force: true });
 }
 
-const PIECE = 1 << 20;
-
 /** Writes bytes, or what a file holds, to a new file; one that is large is never in memory as a whole. */
 async function copyTo(
   place: DiskPath,
@@ -130,23 +129,4 @@ async function copyTo(
     await to.close();
   }
   return { bytes, hash: hash.digest('hex') };
-}
-
-function* piecesOf(place: DiskPath): Iterable<Uint8Array> {
-  const from = openSync(place, 'r');
-  const buffer = Buffer.allocUnsafe(PIECE);
-  try {
-    for (let length = -1; length !== 0; ) {
-      length = readSync(from, buffer, 0, PIECE, null);
-      if (length > 0) yield buffer.subarray(0, length);
-    }
-  } finally {
-    closeSync(from);
-  }
-}
-
-export function hashOfFile(place: DiskPath): string {
-  const hash = createHash('sha256');
-  for (const piece of piecesOf(place)) hash.update(piece);
-  return hash.digest('hex');
 }

@@ -43,3 +43,8 @@ export interface Visit extends HostAnswer {
   /** The encoding that a text is written in, where a host may say another one; null for what is no text, or plain ASCII. */
   readonly encoding: string | null;
 }
+
+/** Whether a host gives a body for what it was asked (RFC 9110 15.3, successful). */
+export function isServed({ status }: Pick<HostAnswer, 'status'>): boolean {
+  return status >= 200 && status < 300;
+}

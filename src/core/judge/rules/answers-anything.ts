@@ -1,5 +1,6 @@
 /** answers-anything: the host says that it has whatever is asked for. */
 import type { HostRule } from '../rule.ts';
+import { isServed } from '../visit.ts';
 
 export const answersAnything: HostRule = {
   name: 'answers-anything',
@@ -10,8 +11,9 @@ export const answersAnything: HostRule = {
   wrong: 'a page that says not found, with status 200',
   right: 'the same page with status 404',
   cause: 'rule',
-  judgeVisit({ asks, status, file }) {
-    if (asks !== 'invented' || status < 200 || status >= 300) return null;
+  judgeVisit(visit) {
+    const { asks, status, file } = visit;
+    if (asks !== 'invented' || !isServed(visit)) return null;
     return { message: `the host answers ${status} for ${file}, which there cannot be` };
   },
 };

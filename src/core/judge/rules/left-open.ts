@@ -1,5 +1,6 @@
 /** left-open: the host serves what is for nobody. */
 import type { HostRule } from '../rule.ts';
+import { isServed } from '../visit.ts';
 
 export const leftOpen: HostRule = {
   name: 'left-open',
@@ -10,8 +11,9 @@ export const leftOpen: HostRule = {
   wrong: 'https://gullhaven.example/.git/HEAD  where that is served',
   right: 'a host that has what was packed, and nothing else',
   cause: 'rule',
-  judgeVisit({ asks, status, isAnything }) {
-    if (asks !== 'private' || isAnything || status < 200 || status >= 300) return null;
+  judgeVisit(visit) {
+    const { asks, isAnything } = visit;
+    if (asks !== 'private' || isAnything || !isServed(visit)) return null;
     return { message: 'everybody can read it: take it off the host' };
   },
 };

@@ -1,5 +1,6 @@
 /** two-names: the site is there under two names. */
 import type { HostRule } from '../rule.ts';
+import { isServed } from '../visit.ts';
 
 export const twoNames: HostRule = {
   name: 'two-names',
@@ -10,8 +11,9 @@ export const twoNames: HostRule = {
   wrong: 'www.gullhaven.example  and gullhaven.example both serve it',
   right: 'one of them sends on to the other',
   cause: 'rule',
-  judgeVisit({ asks, status, movedTo, address, difference }) {
-    if (asks !== 'other-name' || status < 200 || status >= 300 || movedTo !== null) return null;
+  judgeVisit(visit) {
+    const { asks, movedTo, address, difference } = visit;
+    if (asks !== 'other-name' || !isServed(visit) || movedTo !== null) return null;
     return difference === null
       ? { message: `${address} serves it, too, without sending on` }
       : { message: `${address} serves something else` };

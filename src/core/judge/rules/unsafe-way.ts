@@ -1,5 +1,6 @@
 /** unsafe-way: the host serves the site without encryption, too. */
 import type { HostRule } from '../rule.ts';
+import { isServed } from '../visit.ts';
 
 export const unsafeWay: HostRule = {
   name: 'unsafe-way',
@@ -10,8 +11,9 @@ export const unsafeWay: HostRule = {
   wrong: 'http://gullhaven.example/  where that is served',
   right: 'http://gullhaven.example/  sent on to https',
   cause: 'rule',
-  judgeVisit({ asks, status, movedTo, address }) {
-    if (asks !== 'plain-http' || status < 200 || status >= 300) return null;
+  judgeVisit(visit) {
+    const { asks, movedTo, address } = visit;
+    if (asks !== 'plain-http' || !isServed(visit)) return null;
     return movedTo?.startsWith('https:')
       ? null
       : { message: `${address} is served without being sent on to https` };

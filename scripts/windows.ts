@@ -18,8 +18,9 @@ import {
   statSync,
   writeFileSync,
 } from 'node:fs';
-import { tmpdir, userInfo } from 'node:os';
+import { availableParallelism, tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
+import { text } from 'node:stream/consumers';
 import { setTimeout } from 'node:timers/promises';
 import { buildSync } from 'esbuild';
 import { tgzOf, tideclock, wrapped, zipOf } from '../test/support/library.ts';
@@ -38,6 +39,13 @@ const RUNS = 4;
 const KILLS = 60;
 const PAGES = 60;
 
+/** A Windows of its own, for one call at a time. */
+interface Lane {
+  /** The folder that the Windows is in. */
+  readonly prefix: string;
+  readonly environment: NodeJS.ProcessEnv;
+}
+
 /** What came of a call, its folder's own name taken out. */
 interface Outcome {
   readonly code: number | null;
@@ -47,16 +55,8 @@ interface Outcome {
 
 const wine = findWine();
 const node = fetchNode();
-const prefix = mkdtempSync(join(tmpdir(), 'cravel-wine-'));
-const environment = {
-  ...process.env,
-  WINEPREFIX: prefix,
-  WINEDEBUG: '-all',
-  NODE_SKIP_PLATFORM_CHECK: '1',
-  // Wine reads file names in the encoding of the machine's language.
-  LC_ALL: 'C.UTF-8',
-};
-spawnSync(wine, ['wineboot', '-i'], { env: environment, stdio: 'ignore' });
+const lanes = await Promise.all(Array.from({ length: availableParallelism() }, openLane));
+const { prefix, environment } = lanes[0] as Lane;
 
 const library = wrapped(tideclock);
 const given: Readonly<Record<string, string | Uint8Array>> = {
@@ -69,13 +69,16 @@ let differences = 0;
 const compared = new Map<string, number>();
 const started = performance.now();
 const [, , words = ''] = process.argv;
-for (const row of rows) if (JSON.stringify(row.calls).includes(words)) raceOne(row);
+await inLanes(
+  rows.filter((row) => JSON.stringify(row.calls).includes(words)),
+  raceOne,
+);
 if (words === '' || words === 'turns') await takeTurns();
 if (words === '' || words === 'kills') await killRuns();
 if (words === '' || words === 'held') await holdFiles();
 if (words === '' || words === 'signals') await interruptRuns();
 if (words === '' || words === 'preview') await askPreview();
-rmSync(prefix, { recursive: true, force: true });
+for (const lane of lanes) rmSync(lane.prefix, { recursive: true, force: true });
 
 const seconds = Math.round((performance.now() - started) / 1000);
 console.log(`\n${'command'.padEnd(12)}calls`);
@@ -83,7 +86,34 @@ for (const [command, amount] of compared) console.log(`${command.padEnd(12)}${St
 console.log(`\n${differences === 0 ? 'No difference' : `${differences} differences`}, in ${seconds} s.`);
 process.exitCode = differences === 0 ? 0 : 1;
 
-function raceOne({ files = {}, calls }: Row): void {
+async function openLane(): Promise<Lane> {
+  const prefix = mkdtempSync(join(tmpdir(), 'cravel-wine-'));
+  const environment = {
+    ...process.env,
+    WINEPREFIX: prefix,
+    WINEDEBUG: '-all',
+    NODE_SKIP_PLATFORM_CHECK: '1',
+    // Wine reads file names in the encoding of the machine's language.
+    LC_ALL: 'C.UTF-8',
+  };
+  await once(spawn(wine, ['wineboot', '-i'], { env: environment, stdio: 'ignore' }), 'close');
+  return { prefix, environment };
+}
+
+/** All of it, as many at once as there are lanes. */
+async function inLanes<Job>(
+  jobs: readonly Job[],
+  work: (job: Job, lane: Lane) => Promise<void>,
+): Promise<void> {
+  const waiting = [...jobs];
+  const goOn = async (lane: Lane) => {
+    for (let job = waiting.shift(); job !== undefined; job = waiting.shift()) await work(job, lane);
+  };
+  await Promise.all(lanes.map(goOn));
+}
+
+async function raceOne({ files = {}, calls }: Row, lane: Lane): Promise<void> {
+  const { prefix } = lane;
   const [here, there] = [folderWith(files), folderWith(files, '-there')];
   rmSync(join(prefix, 'drive_c/users', userInfo().username, 'AppData/Local/cravel'), {
     recursive: true,
@@ -94,11 +124,11 @@ function raceOne({ files = {}, calls }: Row): void {
       const name = args.find((word) => !word.startsWith('-')) ?? '';
       compared.set(name, (compared.get(name) ?? 0) + 1);
       const shown = `cravel ${args.join(' ')}`;
-      const own = run(here, args);
-      const theirs = runUnderWine(there, args);
+      const own = await run(here, args);
+      const theirs = await runUnderWine(there, args, lane);
       for (const key of ['code', 'stdout', 'stderr'] as const)
         if (own[key] !== theirs[key]) tell(shown, key, String(own[key]), String(theirs[key]));
-      const [mine, other] = [treeOf(here), treeOf(there)];
+      const [mine, other] = [treeOf(here), treeOf(there, prefix)];
       for (const path of new Set([...mine.keys(), ...other.keys()]))
         if (mine.get(path) !== other.get(path))
           tell(shown, path, mine.get(path) ?? 'not there', other.get(path) ?? 'not there');
@@ -125,18 +155,23 @@ async function takeTurns(): Promise<void> {
     banner,
   });
   const each = TURNS / RUNS;
+  // Node's streams find no pipes under Wine.
+  const said = join(prefix, 'said');
+  const handle = openSync(said, 'w');
   const all = Array.from({ length: RUNS }, () =>
     spawn(wine, [node, windowsWay(program), windowsWay(folder), String(each)], {
       env: environment,
-      stdio: 'ignore',
+      stdio: ['ignore', handle, handle],
     }),
   );
   await Promise.all(all.map((child) => once(child, 'close')));
+  closeSync(handle);
   const turns = existsSync(join(folder, 'turns')) ? readFileSync(join(folder, 'turns'), 'utf8').length : 0;
   const overlaps = existsSync(join(folder, 'overlaps'));
   if (overlaps || turns !== TURNS) {
     differences++;
     console.log(`\nturns: ${turns} of ${TURNS}${overlaps ? ', and two were in at once' : ''}`);
+    console.log(readFileSync(said, 'utf8'));
   } else console.log(`\n${TURNS} critical sections of ${RUNS} runs: none overlaps.`);
   rmSync(folder, { recursive: true, force: true });
   rmSync(program, { force: true });
@@ -149,24 +184,37 @@ async function killRuns(): Promise<void> {
   const pages = Array.from({ length: PAGES }, (_, index) => `p${index}.html`);
   const outcomes = { old: 0, new: 0, half: 0 };
   let longest = 0;
-  for (let kill = 0; kill < KILLS; kill++) {
+  const runOne = async (part: number, { environment }: Lane) => {
     const folder = mkdtempSync(join(tmpdir(), 'cravel-kills-'));
     for (const name of pages) writeFileSync(join(folder, name), old);
     writeFileSync(join(folder, 'a.css'), 'a{}');
+    const wire = (...args: readonly string[]) =>
+      spawn(wine, [node, windowsWay(programFile), 'wire', ...args], {
+        cwd: folder,
+        env: environment,
+        stdio: 'ignore',
+      });
     const began = performance.now();
-    const options = { cwd: folder, env: environment, stdio: 'ignore' } as const;
-    const child = spawn(wine, [node, windowsWay(programFile), 'wire', 'a.css'], options);
+    const child = wire('a.css');
     const ended = once(child, 'close');
-    // The first of them comes to its end: how long that takes says when to end the others.
-    if (kill > 0) setTimeout(longest * (0.3 + (0.75 * kill) / KILLS)).then(() => child.kill('SIGKILL'));
+    if (part < 1) setTimeout(longest * (0.3 + 0.75 * part)).then(() => child.kill('SIGKILL'));
     await ended;
-    if (kill === 0) longest = performance.now() - began;
-    spawnSync(wine, [node, windowsWay(programFile), 'wire', '--remove', 'b.css'], options);
+    if (part === 1) longest = Math.max(longest, performance.now() - began);
+    await once(wire('--remove', 'b.css'), 'close');
     const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8') !== old).length;
     const isClean = !existsSync(join(folder, '.cravel'));
     outcomes[wired === 0 && isClean ? 'old' : wired === PAGES && isClean ? 'new' : 'half']++;
     rmSync(folder, { recursive: true, force: true });
-  }
+  };
+  // The first of them come to their ends: how long that takes says when to end the others.
+  await inLanes(
+    lanes.map(() => 1),
+    runOne,
+  );
+  await inLanes(
+    Array.from({ length: KILLS - lanes.length }, (_, index) => index / KILLS),
+    runOne,
+  );
   if (outcomes.half > 0) differences++;
   console.log(
     `${KILLS} runs ended on their way: ${outcomes.old} old, ${outcomes.new} new, ${outcomes.half} neither.`,
@@ -234,7 +282,7 @@ async function holdFiles(): Promise<void> {
     const holder = spawn(wine, ['cmd', '/c', `ping -n ${seconds + 1} 127.0.0.1 < p1.html > NUL`], options);
     const ended = once(holder, 'close');
     await setTimeout(1000);
-    const { code: own, stderr } = runUnderWine(folder, ['wire', 'a.css']);
+    const { code: own, stderr } = await runUnderWine(folder, ['wire', 'a.css'], lanes[0] as Lane);
     const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8').includes('a.css')).length;
     if (own !== code || !says.test(stderr) || wired !== (code === 0 ? pages.length : 0))
       tell(`wire, a page held for ${seconds} s`, 'outcome', `${code} ${says}`, `${own} ${stderr}`);
@@ -304,17 +352,15 @@ function folderWith(files: Readonly<Record<string, string | Uint8Array>>, mark =
   return folder;
 }
 
-function treeOf(folder: string): Map<string, string> {
+/** `prefix` is that of the Windows that the folder was made by, if one was. */
+function treeOf(folder: string, prefix?: string): Map<string, string> {
   const own = contentsOf(folder, folder);
+  if (prefix === undefined) return own;
   // Kept starters lie in the folder that Wine's Windows has for the data of programs.
   const kept = join(prefix, 'drive_c', LOCAL.slice('C:'.length).replaceAll('\\', '/'));
-  if (isThere(folder) && existsSync(kept))
+  if (existsSync(kept))
     for (const [path, digest] of contentsOf(kept, folder)) own.set(`data/cravel/${path}`, digest);
   return own;
-}
-
-function isThere(folder: string): boolean {
-  return folder.includes('cravel-ways-there-');
 }
 
 function contentsOf(root: string, folder: string): Map<string, string> {
@@ -333,37 +379,35 @@ function contentsOf(root: string, folder: string): Map<string, string> {
   );
 }
 
-function run(folder: string, args: readonly string[]): Outcome {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    [programFile, ...args.map((word) => asHere(word, folder))],
-    {
-      cwd: folder,
-      env: { PATH: process.env.PATH, HOME: folder, XDG_DATA_HOME: join(folder, 'data') },
-      encoding: 'utf8',
-    },
-  );
-  return { code: status, stdout: plain(stdout, folder), stderr: plain(stderr, folder) };
+async function run(folder: string, args: readonly string[]): Promise<Outcome> {
+  const child = spawn(process.execPath, [programFile, ...args.map((word) => asHere(word, folder))], {
+    cwd: folder,
+    env: { PATH: process.env.PATH, HOME: folder, XDG_DATA_HOME: join(folder, 'data') },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  const [stdout, stderr] = await Promise.all([text(child.stdout), text(child.stderr), once(child, 'close')]);
+  return { code: child.exitCode, stdout: plain(stdout, folder), stderr: plain(stderr, folder) };
 }
 
-function runUnderWine(folder: string, args: readonly string[]): Outcome {
+async function runUnderWine(
+  folder: string,
+  args: readonly string[],
+  { prefix, environment }: Lane,
+): Promise<Outcome> {
   // Node's streams find no pipes under Wine.
   const [out, err] = ['out', 'err'].map((name) => join(prefix, name)) as [string, string];
   const [stdout, stderr] = [openSync(out, 'w'), openSync(err, 'w')];
-  const { status } = spawnSync(
-    wine,
-    [node, windowsWay(programFile), ...args.map((word) => asThere(word, folder))],
-    {
-      cwd: folder,
-      env: environment,
-      stdio: ['ignore', stdout, stderr],
-    },
-  );
+  const child = spawn(wine, [node, windowsWay(programFile), ...args.map((word) => asThere(word, folder))], {
+    cwd: folder,
+    env: environment,
+    stdio: ['ignore', stdout, stderr],
+  });
+  await once(child, 'close');
   closeSync(stdout);
   closeSync(stderr);
-  const text = (path: string) => plain(readFileSync(path, 'utf8'), folder);
+  const said = (path: string) => plain(readFileSync(path, 'utf8'), folder);
   // What the layer says of itself is no word of the program.
-  return { code: status, stdout: text(out), stderr: text(err).replace(/^\s*wine: .*\n/gm, '') };
+  return { code: child.exitCode, stdout: said(out), stderr: said(err).replace(/^\s*wine: .*\n/gm, '') };
 }
 
 /** `{a/b}` in a call is a way, written as each system does; `<here>` is the folder, `<long>` in its longest form. */

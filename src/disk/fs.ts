@@ -51,17 +51,26 @@ export const rawNamesIn = (place: DiskPath): Buffer[] => fs.readdirSync(place, {
 /** What a folder holds, with what each is. */
 export const direntsIn = (place: DiskPath): fs.Dirent[] => fs.readdirSync(place, { withFileTypes: true });
 
+/** How often a folder is made again that somebody takes away meanwhile. */
+const TRIES = 20;
+
 /** Node's own way to make folders with those around them never ends where the system makes none, as below `/proc`. */
-function makeAll(place: string): void {
+function makeAll(place: string, tries = TRIES): void {
   try {
     fs.mkdirSync(place);
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    const above = dirname(place);
-    if (code === 'ENOENT' && above !== place) {
-      makeAll(above);
-      fs.mkdirSync(place);
-    } else if (fs.statSync(place, { throwIfNoEntry: false })?.isDirectory() !== true) throw error;
+    // Looked at once: other runs make and take away folders at any moment.
+    const stands = fs.lstatSync(place, { throwIfNoEntry: false });
+    const isFolder = stands?.isSymbolicLink()
+      ? fs.statSync(place, { throwIfNoEntry: false })?.isDirectory()
+      : stands?.isDirectory();
+    if (isFolder) return;
+    const isAlone = code === 'ENOENT' && dirname(place) !== place;
+    const isGone = code === 'EEXIST' && stands === undefined;
+    if (tries === 0 || !(isAlone || isGone)) throw error;
+    if (isAlone) makeAll(dirname(place), tries - 1);
+    makeAll(place, tries - 1);
   }
 }
 

@@ -6,6 +6,9 @@ import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { setTimeout } from 'node:timers/promises';
+import { Worker } from 'node:worker_threads';
+import { asWritten } from '../../src/disk/disk-path.ts';
+import { mkdirSync } from '../../src/disk/fs.ts';
 import { projectFolder } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
@@ -52,3 +55,14 @@ for (const runs of [2, 4, 8]) {
     );
   });
 }
+
+test('a folder that another run takes away at any moment is made again', async (t) => {
+  const folder = join(temporaryFolder(t), 'a');
+  const takesAway =
+    "const { rmdirSync } = require('fs'); for (;;) try { rmdirSync(require('worker_threads').workerData) } catch {}";
+  const other = new Worker(takesAway, { eval: true, workerData: folder });
+  t.after(() => other.terminate());
+  await once(other, 'online');
+  for (const end = performance.now() + 300; performance.now() < end; )
+    mkdirSync(asWritten(folder), { recursive: true });
+});

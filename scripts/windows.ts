@@ -22,7 +22,7 @@ import { availableParallelism, tmpdir, userInfo } from 'node:os';
 import { dirname, join } from 'node:path';
 import { text } from 'node:stream/consumers';
 import { setTimeout } from 'node:timers/promises';
-import { buildSync } from 'esbuild';
+import { buildTurns } from '../test/support/built-turns.ts';
 import { tgzOf, tideclock, wrapped, zipOf } from '../test/support/library.ts';
 import { type Row, rows } from './windows-rows.ts';
 
@@ -141,19 +141,8 @@ async function raceOne({ files = {}, calls }: Row, lane: Lane): Promise<void> {
 /** Four runs take their turns in one project, and never meet. */
 async function takeTurns(): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'cravel-turns-'));
-  const program = join(folder, '..', `${folder.split('/').at(-1)}.mjs`);
-  const entry = join(projectFolder, 'test/support/turns.ts');
-  const banner = {
-    js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);",
-  };
-  buildSync({
-    entryPoints: [entry],
-    outfile: program,
-    bundle: true,
-    platform: 'node',
-    format: 'esm',
-    banner,
-  });
+  const program = `${folder}.mjs`;
+  buildTurns(program);
   const each = TURNS / RUNS;
   // Node's streams find no pipes under Wine.
   const said = join(prefix, 'said');

@@ -1,6 +1,6 @@
 /** `look` tells what a real browser did not get and what took no effect, and holds it against the check. */
 import assert from 'node:assert/strict';
-import { readFileSync } from 'node:fs';
+import { cpSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
 import { lookAsText } from '../../src/serve/look/as-text.ts';
@@ -125,8 +125,9 @@ test('pages are named as people do, pictures come in each width, other hosts are
   );
 });
 
-test('the demo site is sound in a browser, too; without one it is said where to get one', () => {
-  const demo = join(projectFolder, 'demo/gullhaven');
+test('the demo site is sound in a browser, too; without one it is said where to get one', (t) => {
+  const demo = temporaryFolder(t);
+  cpSync(join(projectFolder, 'demo/gullhaven'), demo, { recursive: true });
   const answer = look(demo);
   assert.equal(answer.code, 0, answer.stdout + answer.stderr);
   const rows = [

@@ -9,7 +9,7 @@ import { setTimeout } from 'node:timers/promises';
 import { Worker } from 'node:worker_threads';
 import { asWritten } from '../../src/disk/disk-path.ts';
 import { mkdirSync } from '../../src/disk/fs.ts';
-import { projectFolder } from '../support/program.ts';
+import { buildTurns } from '../support/built-turns.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Turns in all for each number of runs; `npm run long` has many more. */
@@ -18,15 +18,10 @@ const TURNS = Number(process.env.CRAVEL_TURNS ?? 48);
 for (const runs of [2, 4, 8]) {
   test(`${runs} runs at once never meet, and go on where one of them is killed`, async (t) => {
     const folder = temporaryFolder(t);
+    const program = join(temporaryFolder(t), 'turns.mjs');
+    buildTurns(program);
     const start = (times: number): ChildProcess =>
-      spawn(
-        process.execPath,
-        ['--import', 'tsx', join(projectFolder, 'test/support/turns.ts'), folder, String(times)],
-        {
-          cwd: projectFolder,
-          stdio: ['ignore', 'ignore', 'pipe'],
-        },
-      );
+      spawn(process.execPath, [program, folder, String(times)], { stdio: ['ignore', 'ignore', 'pipe'] });
     const each = Math.ceil(TURNS / runs);
     const all = Array.from({ length: runs }, () => start(each));
     const problems: string[] = [];

@@ -12,7 +12,7 @@ import { cravel, programFile } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
 /** Every how many of the calls are made; `npm run long` makes all. */
-const STEP = Number(process.env.CRAVEL_ODD_STEP ?? 191);
+const STEP = Number(process.env.CRAVEL_ODD_STEP ?? 383);
 
 const values: readonly string[] = [
   '',

@@ -1,8 +1,10 @@
 /** `cravel mend`: makes the mends of what a check finds, as one change. */
+
 import { fail } from '../core/errors.ts';
 import { picker } from '../core/judge/pick.ts';
 import type { Mended, Withheld } from '../core/mending/mending.ts';
 import type { Finding, Mend } from '../core/report.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { mendProject, type Wishes } from '../disk/mending.ts';
 import { visible } from '../show/escape.ts';
 import { inWords } from '../show/holder.ts';
@@ -92,7 +94,7 @@ function accountOf({ done, withheld, left, open }: Mended, files: number, { gues
     notes.push(`Withheld for such reasons: ${count(withheld.length - MOST_NAMED, 'more mend')}.`);
   if (!guesses && open.length > 0)
     notes.push(
-      `${open.length.toLocaleString('en')} more may be mended, and nobody can tell for sure: cravel mend --guesses`,
+      `${withCommas(open.length)} more may be mended, and nobody can tell for sure: cravel mend --guesses`,
     );
   if (left.length > 0)
     notes.push(

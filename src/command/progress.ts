@@ -1,6 +1,8 @@
 /** A line on a terminal about work that takes longer than a second. */
+
 import { setImmediate } from 'node:timers/promises';
 import spinnerOf, { type Spinner } from 'yocto-spinner';
+import { withCommas } from '../core/with-commas.ts';
 import { count } from '../show/paint.ts';
 import type { Output } from './output.ts';
 
@@ -42,7 +44,7 @@ export function showProgress(
       last = now;
       if (now - started < 1000) return;
       spinner ??= spinnerOf({ stream: stderr }).start();
-      spinner.text = `${verb} ${done.toLocaleString('en')} of ${count(total, noun, plural)}`;
+      spinner.text = `${verb} ${withCommas(done)} of ${count(total, noun, plural)}`;
       await setImmediate();
     },
     end() {

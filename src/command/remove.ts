@@ -4,6 +4,7 @@ import { fail } from '../core/errors.ts';
 import { removeFiles, type Shown } from '../core/moving/remove.ts';
 import { publishedAt } from '../core/resolve/published.ts';
 import { nearestNames } from '../core/site/near-names.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { withSlashes } from '../disk/disk-path.ts';
 import { bytesBelow } from '../disk/moving.ts';
 import type { Project } from '../disk/project.ts';
@@ -58,5 +59,5 @@ const MOST_NAMED = 5;
 function spotsOf(shown: readonly Shown[]): string {
   const all = shown.map(({ file, line }) => `${visible(file)} ${line}`);
   const more = all.length - MOST_NAMED;
-  return all.slice(0, MOST_NAMED).join(', ') + (more > 0 ? ` and ${more.toLocaleString('en')} more` : '');
+  return all.slice(0, MOST_NAMED).join(', ') + (more > 0 ? ` and ${withCommas(more)} more` : '');
 }

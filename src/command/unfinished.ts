@@ -1,5 +1,6 @@
 /** What commands say of other runs: one that is at work, and one that did not come to its end. */
 
+import { withCommas } from '../core/with-commas.ts';
 import { type DiskPath } from '../disk/disk-path.ts';
 import type { RunOptions } from '../disk/journal.ts';
 import { type Standing, unfinishedIn } from '../disk/open-change.ts';
@@ -15,7 +16,7 @@ export function runOptions(
     takesOver: takeOver,
     waiting: (owner) => note(`Waiting for another run of cravel (${owner}).`),
     recovered: ({ restored, setAside, ...standing }) => {
-      const files = restored === 1 ? '1 file is' : `${restored.toLocaleString('en')} files are`;
+      const files = restored === 1 ? '1 file is' : `${withCommas(restored)} files are`;
       const what =
         restored === 0 ? 'it had not begun to change anything' : `it was taken back, and ${files} as before`;
       note(`An earlier change had not come to its end (${inWords(standing)}): ${what}.`);

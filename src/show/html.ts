@@ -1,4 +1,5 @@
 /** The report of a check as one page that needs nothing else: summary, filters, and causes with their spots. */
+
 import { REPORT_MARK } from '../core/read/own-report.ts';
 import {
   type Cause,
@@ -12,6 +13,7 @@ import {
 } from '../core/report.ts';
 import { withoutCredentials } from '../core/resolve/credentials.ts';
 import type { Step } from '../core/site/walk.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { forMarkup } from './escape.ts';
 import { extentInWords } from './extent.ts';
 import colours from './html/colours.css';
@@ -43,7 +45,7 @@ export function* reportAsPage({ sites }: Report, named: readonly NamedSite[]): I
   yield headOf(title, sites);
   yield `<main>\n${all.length === 0 ? '<p>Nothing is found.</p>' : formOf(all.slice(0, MOST))}\n`;
   if (all.length > MOST)
-    yield `<p>The worst ${MOST.toLocaleString('en')} findings are shown; the others are in the JSON report.</p>\n`;
+    yield `<p>The worst ${withCommas(MOST)} findings are shown; the others are in the JSON report.</p>\n`;
   let room = MOST;
   for (const [index, site] of sites.entries()) {
     const { name, lineOf } = named[index] as NamedSite;
@@ -74,7 +76,7 @@ function headOf(title: string, sites: readonly SiteReport[]): string {
   ].join(' ');
   const counts = grades.map(
     (grade) =>
-      `<li class="${grade}"><b>${inAll(sites, (site) => site.counts[grade]).toLocaleString('en')}</b>${grade}</li>`,
+      `<li class="${grade}"><b>${withCommas(inAll(sites, (site) => site.counts[grade]))}</b>${grade}</li>`,
   );
   return `<!doctype html>
 ${REPORT_MARK}

@@ -1,6 +1,8 @@
 /** What a page loads as a picture: a bar for each file, from where it can begin, as long as it is large. */
+
 import type { LoadStep, Loads } from '../core/check/loads.ts';
 import { sortOf, sorts } from '../core/mapping/grouped.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { forMarkup } from './escape.ts';
 import { nameOfStep } from './loads.ts';
 import { sortColours, sortNames } from './sorts.ts';
@@ -46,7 +48,7 @@ export function loadsAsSvg({ page, bytes, steps }: Loads): string {
       row.found === false
         ? `<rect x="${x}" y="${y + 4}" width="40" height="14" fill="none" stroke="#b3261e" stroke-dasharray="4 3"/>`
         : `<rect x="${x}" y="${y + 4}" width="${length.toFixed(1)}" height="14" rx="2" fill="${sortColours[sortOf(row.kind)]}"/>`;
-    const amount = row.found === true ? `${row.bytes.toLocaleString('en')} · ` : '';
+    const amount = row.found === true ? `${withCommas(row.bytes)} · ` : '';
     const after = x + (row.found === false ? 40 : length) + 8;
     const label = `<text x="${LABELS - 10}" y="${y + 15}" text-anchor="end"${row.found === false ? ' class="lost"' : ''}>${forMarkup(shortened(row.name))}</text>`;
     return `${label}${bar}<text class="soft" x="${after.toFixed(1)}" y="${y + 15}">${amount}${forMarkup(row.way)}</text>`;

@@ -3,13 +3,12 @@
 import type { LoadStep, Loads } from '../core/check/loads.ts';
 import type { ScriptOfPage } from '../core/check/page-scripts.ts';
 import { groupBy } from '../core/group-by.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { asJson, visible } from './escape.ts';
 import { inWords } from './holder.ts';
 import { count, type Paint, shorten, wrap } from './paint.ts';
 
 type Whole = Loads & { readonly scripts: readonly ScriptOfPage[] };
-
-const number = (amount: number) => amount.toLocaleString('en');
 
 /** The name of what is loaded: its site path, or as it is written. */
 export function nameOfStep({ target, written }: LoadStep): string {
@@ -18,7 +17,7 @@ export function nameOfStep({ target, written }: LoadStep): string {
 
 export function loadsAsText(loads: Whole, paint: Paint, columns: number): string {
   const { page, bytes, steps } = loads;
-  const head = `${paint.bold(visible(page))}   ${number(bytes)} bytes\n`;
+  const head = `${paint.bold(visible(page))}   ${withCommas(bytes)} bytes\n`;
   if (steps.length === 0) return `${head}It loads nothing else.\n`;
   const rows = steps.map((step) => rowOf(step, page));
   const widths = [0, 1, 2, 3, 4].map((at) =>
@@ -41,7 +40,7 @@ type Row = readonly [place: string, spot: string, file: string, amount: string, 
 function rowOf(step: LoadStep, page: string): Row {
   const { file, line, column, depth, found, bytes, kind, way } = step;
   const spot = file === page ? `${line}:${column}` : '';
-  const amount = found === false ? 'not there' : bytes === null ? 'elsewhere' : number(bytes);
+  const amount = found === false ? 'not there' : bytes === null ? 'elsewhere' : withCommas(bytes);
   const name = `${'  '.repeat(depth)}${visible(nameOfStep(step))}`;
   return [String(step.step), spot, name, amount, kind === 'module' || way !== 'with the page' ? way : kind];
 }
@@ -50,13 +49,13 @@ function totalsAsText({ bytes, steps, chain, beforePaint }: Loads, paint: Paint,
   const kinds = [...groupBy(steps, ({ kind }) => kind)].map(([kind, all]) => {
     const sum = all.reduce((total, step) => total + (step.bytes ?? 0), 0);
     const named = count(all.length, kind, kind === 'media' || kind === 'data' ? kind : `${kind}s`);
-    return `${named} (${number(sum)})`;
+    return `${named} (${withCommas(sum)})`;
   });
   const all = steps.reduce((total, step) => total + (step.bytes ?? 0), bytes);
   const lacking = steps.filter(({ found }) => found === false).length;
   const lines = [
-    `${count(steps.length + 1, 'request')} with the page, ${number(all)} bytes: ${kinds.join(', ')}.`,
-    `Before anything is shown: ${number(beforePaint)} bytes.`,
+    `${count(steps.length + 1, 'request')} with the page, ${withCommas(all)} bytes: ${kinds.join(', ')}.`,
+    `Before anything is shown: ${withCommas(beforePaint)} bytes.`,
     ...(lacking === 0 ? [] : [`Not there: ${count(lacking, 'file')}.`]),
   ];
   const row = chain.map((one) => visible(one)).join(` ${paint.marks.step} `);
@@ -99,7 +98,7 @@ const MOST_NAMES = 60;
 function listed(label: string, names: readonly string[], paint: Paint, columns: number): string[] {
   if (names.length === 0) return [];
   const rest = names.length - MOST_NAMES;
-  const text = names.slice(0, MOST_NAMES).join(', ') + (rest > 0 ? `, and ${number(rest)} more` : '');
+  const text = names.slice(0, MOST_NAMES).join(', ') + (rest > 0 ? `, and ${withCommas(rest)} more` : '');
   return wrap(text, columns - 10).map(
     (line, index) => `   ${paint.dim((index === 0 ? label : '').padEnd(LABEL))}  ${line}`,
   );

@@ -1,5 +1,7 @@
 /** What was packed, and what stayed: as text. */
+
 import type { PackedCopy } from '../core/packing/pack.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { visible } from './escape.ts';
 import { count, type Paint, shortList, wrap } from './paint.ts';
 
@@ -45,7 +47,7 @@ export function packingAsText(packing: Packing, { paint, columns, most }: Room):
     lines.push(
       paint.yellow(`The check fails for ${count(packing.failing, 'finding')}: packed all the same.`),
     );
-  const size = packing.bytes === null ? '' : `, ${packing.bytes.toLocaleString('en')} bytes`;
+  const size = packing.bytes === null ? '' : `, ${withCommas(packing.bytes)} bytes`;
   const verb = packing.bytes === null ? 'Would pack' : 'Packed';
   lines.push(`${verb} ${count(packing.files, 'file')} into ${visible(packing.to)}${size}.`);
   return `${lines.join('\n')}\n`;
@@ -70,10 +72,7 @@ function changesOf({
     changes.push(['swapped', `${count(swapped, 'reference')} to minified builds${stays}`]);
   }
   if (shrunk !== null) {
-    changes.push([
-      'shrunk',
-      `${count(shrunk.files, 'file')}, ${shrunk.saved.toLocaleString('en')} bytes saved`,
-    ]);
+    changes.push(['shrunk', `${count(shrunk.files, 'file')}, ${withCommas(shrunk.saved)} bytes saved`]);
     for (const [path, why] of shrunk.left) changes.push(['as it is', `${visible(path)}: ${visible(why)}`]);
   }
   if (rebased !== null && rebased > 0 && published !== null)

@@ -1,8 +1,10 @@
 /** Colours for a terminal, and text made safe to show on one. */
+
 import isUnicodeSupported from 'is-unicode-supported';
 import pico from 'picocolors';
 import type { CravelError } from '../core/errors.ts';
 import type { Grade } from '../core/report.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { visible } from './escape.ts';
 
 export type Paint = ReturnType<typeof pico.createColors> & { readonly marks: Marks };
@@ -46,7 +48,7 @@ export function shorten(text: string, width: number, { marks: { more } }: Paint)
 
 /** A count with its noun: `1 page`, `1,024 pages`. */
 export function count(amount: number, noun: string, plural = `${noun}s`): string {
-  return `${amount.toLocaleString('en')} ${amount === 1 ? noun : plural}`;
+  return `${withCommas(amount)} ${amount === 1 ? noun : plural}`;
 }
 
 /** Lines of at most `width` characters, broken at spaces. */

@@ -18,6 +18,7 @@ import {
   whatIsWritten,
 } from '../core/report.ts';
 import type { Step } from '../core/site/walk.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { visible } from './escape.ts';
 import { extentInWords } from './extent.ts';
 import { inWords } from './holder.ts';
@@ -99,7 +100,7 @@ function totalsAsText(sites: readonly SiteReport[]): string {
   const counts = grades
     .map((grade) => ({ grade, amount: inAll(sites, (site) => site.counts[grade]) }))
     .filter(({ amount }) => amount > 0)
-    .map(({ grade, amount }) => `${amount.toLocaleString('en')} ${grade}`);
+    .map(({ grade, amount }) => `${withCommas(amount)} ${grade}`);
   const what = findings === 0 ? '' : `: ${counts.join(', ')}`;
   const pages = inAll(sites, (site) => site.pages);
   return `\n${count(sites.length, 'site')}, ${count(pages, 'page')}, ${count(findings, 'finding')}${what}.\n`;
@@ -239,7 +240,7 @@ function moreSpots(group: Group, paint: Paint, columns: number): string[] {
       : [place, ...wrap(visible(finding.message), columns - 13).map((line) => `  ${line}`)];
   });
   const rest = others.length - MORE_SPOTS;
-  if (rest > 0) spots.push(`and ${rest.toLocaleString('en')} more`);
+  if (rest > 0) spots.push(`and ${withCommas(rest)} more`);
   return [
     `${INDENT}${paint.dim('all')}    ${extentInWords(group)}, also at:`,
     ...spots.map((text) => `${INDENT}       ${text}`),
@@ -249,8 +250,7 @@ function moreSpots(group: Group, paint: Paint, columns: number): string[] {
 function summaryAsText(site: SiteReport, { paint, ofPart, words }: TextOptions): string {
   const { pages, files, references, external, findings, causes, unread } = site;
   const asked = site.asked === null ? 'not asked' : `${count(site.asked, 'address', 'addresses')} asked for`;
-  const outside =
-    external === 0 ? '' : `, ${external.toLocaleString('en')} of them to other hosts (${asked})`;
+  const outside = external === 0 ? '' : `, ${withCommas(external)} of them to other hosts (${asked})`;
   const lines = [
     ...unreadAsText(unread, paint),
     words === undefined
@@ -265,7 +265,7 @@ function summaryAsText(site: SiteReport, { paint, ofPart, words }: TextOptions):
     const found = amounts(findings);
     const width = Math.max(...found.map(({ grade, rule }) => grade.length + rule.length)) + 5;
     for (const { grade, rule, amount } of found) {
-      const figure = paint.bold(amount.toLocaleString('en').padStart(7));
+      const figure = paint.bold(withCommas(amount).padStart(7));
       const gap = ' '.repeat(width - grade.length - rule.length - 3);
       const summary = ruleNamed(rule)?.summary ?? '';
       lines.push(
@@ -292,7 +292,7 @@ function lastWord({ unread, counts, accepted }: SiteReport, own: string | undefi
     failing === 0
       ? []
       : [
-          `${failing.toLocaleString('en')} that ${failing === 1 ? 'does' : 'do'} not ${failing === 1 ? 'is' : 'are'} accepted`,
+          `${withCommas(failing)} that ${failing === 1 ? 'does' : 'do'} not ${failing === 1 ? 'is' : 'are'} accepted`,
         ];
   return `${[holds, ...kept, ...told].join('; ')}.`;
 }
@@ -322,6 +322,6 @@ function kindsAsText(findings: readonly Finding[]): string {
   for (const { kind } of findings) if (kind !== null) amounts.set(kind, (amounts.get(kind) ?? 0) + 1);
   return [...amounts]
     .sort(([, a], [, b]) => b - a)
-    .map(([kind, amount]) => `${amount.toLocaleString('en')} ${kind}`)
+    .map(([kind, amount]) => `${withCommas(amount)} ${kind}`)
     .join(', ');
 }

@@ -2,6 +2,7 @@
 
 import { folderOf, nameOf } from '../core/site/inventory.ts';
 import type { Layout } from '../core/starter/render.ts';
+import { withCommas } from '../core/with-commas.ts';
 import { visible } from './escape.ts';
 import { type Paint } from './paint.ts';
 
@@ -17,7 +18,7 @@ export function treeAsText(root: string, layout: Layout, present: readonly strin
     const indent = '  '.repeat(path.replace(/\/$/, '').split('/').length);
     const bytes = layout.files.get(path);
     if (bytes === undefined) return { name: `${indent}${visible(nameOf(path))}/`, note: '' };
-    const note = present.includes(path) ? 'kept as it is' : `${bytes.length.toLocaleString('en')} bytes`;
+    const note = present.includes(path) ? 'kept as it is' : `${withCommas(bytes.length)} bytes`;
     return { name: indent + visible(nameOf(path)), note };
   });
   const width = rows.reduce((most, { name }) => Math.max(most, name.length), 0) + 3;

@@ -1,6 +1,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { withCommas } from '../../src/core/with-commas.ts';
 import { asJson, forMarkup, forXml, visible } from '../../src/show/escape.ts';
 
 test('names and passwords go from addresses, whatever they are shown in, and nothing else does', () => {
@@ -33,4 +34,8 @@ test('JSON without addresses gives back what went in, and holds nothing that act
       assert.doesNotMatch(text, /[\x7f-\x9f\u200e\u200f\u2028-\u202e\u2066-\u2069]/);
     }),
   );
+});
+
+test('amounts are written as English writes them', () => {
+  fc.assert(fc.property(fc.maxSafeNat(), (amount) => withCommas(amount) === amount.toLocaleString('en')));
 });

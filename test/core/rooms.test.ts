@@ -17,6 +17,7 @@ const rows: readonly (readonly string[])[] = [
     'core/once-for.ts',
     'core/one-of.ts',
     'core/rising.ts',
+    'core/with-commas.ts',
     'core/group-by.ts',
     'core/same.ts',
     'core/change',

@@ -1,5 +1,7 @@
 /** How much of a source is taken in. */
+
 import { fail } from '../errors.ts';
+import { withCommas } from '../with-commas.ts';
 
 /** How much of a source is taken at most. */
 export interface Limits {
@@ -19,7 +21,7 @@ export class Allowance {
   file(): void {
     if (++this.#files > this.limits.files) {
       const { files } = this.limits;
-      const what = `holds more than ${files === 1 ? '1 file' : `${files.toLocaleString('en')} files`}`;
+      const what = `holds more than ${files === 1 ? '1 file' : `${withCommas(files)} files`}`;
       throw fail('too-large', this.source, what, '--most-files <number>');
     }
   }
@@ -27,7 +29,7 @@ export class Allowance {
   bytes(amount: number): void {
     this.#bytes += amount;
     if (this.#bytes > this.limits.bytes) {
-      const what = `holds more than ${Math.round(this.limits.bytes / 1e6).toLocaleString('en')} MB`;
+      const what = `holds more than ${withCommas(Math.round(this.limits.bytes / 1e6))} MB`;
       throw fail('too-large', this.source, what, '--most-megabytes <number>');
     }
   }

@@ -1,5 +1,7 @@
 /** What a look in a browser found, for a terminal and as JSON: what fails alike on several pages is told once. */
+
 import { groupBy } from '../../core/group-by.ts';
+import { withCommas } from '../../core/with-commas.ts';
 import { asJson, visible } from '../../show/escape.ts';
 import { count, type Paint, shorten, shortList, wrap } from '../../show/paint.ts';
 import type { Look, LookedPage, Trouble } from './look.ts';
@@ -114,11 +116,11 @@ function summaryOf(site: LookedSite): string {
     [unseen, `${count(unseen, 'page')} not seen`],
     [files('not there'), `${count(files('not there'), 'file')} did not arrive`],
     [files('no image', 'no font'), `${count(files('no image', 'no font'), 'file')} not what was wanted`],
-    [files('blocked'), `${files('blocked').toLocaleString('en')} blocked`],
+    [files('blocked'), `${withCommas(files('blocked'))} blocked`],
     [exceptions, count(exceptions, 'exception')],
-    [idle.length, `${idle.length.toLocaleString('en')} without effect`],
-    [sound, `${sound.toLocaleString('en')} of these the check calls sound`],
-    [alone, `${alone.toLocaleString('en')} that the check tells of arrived`],
+    [idle.length, `${withCommas(idle.length)} without effect`],
+    [sound, `${withCommas(sound)} of these the check calls sound`],
+    [alone, `${withCommas(alone)} that the check tells of arrived`],
     [wide, `${count(wide, 'page')} wider than a window`],
   ];
   const told = parts.filter(([amount]) => amount > 0).map(([, text]) => text);

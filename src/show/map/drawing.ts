@@ -1,8 +1,10 @@
 /** The map of a site as a drawing: rings of clicks around the entry, each page as heavy as it is, broken ways in red. */
+
 import type { SiteMap } from '../../core/check/site-map.ts';
 import { type Grouped, grouped, MOST_RINGS, type Sort, sorts } from '../../core/mapping/grouped.ts';
 import { areFew, inRings, type PlacedSpot } from '../../core/mapping/rings.ts';
 import { nameOf } from '../../core/site/inventory.ts';
+import { withCommas } from '../../core/with-commas.ts';
 import { forMarkup } from '../escape.ts';
 import { count } from '../paint.ts';
 import { sortNames } from '../sorts.ts';
@@ -56,9 +58,9 @@ function summaryOf({ pages, sizes }: SiteMap, { spots, unreached }: Grouped): st
   const words = [
     count(pages.length, 'page'),
     deepest > 0 ? `the farthest ${count(deepest, 'click')} from the entry` : '',
-    `${bytes.toLocaleString('en')} bytes`,
+    `${withCommas(bytes)} bytes`,
     broken > 0 ? count(broken, 'broken way') : '',
-    unreached.length > 0 ? `${unreached.length.toLocaleString('en')} that no way leads to` : '',
+    unreached.length > 0 ? `${withCommas(unreached.length)} that no way leads to` : '',
     spots.some(({ pages: all }) => all.length > 1) ? 'pages of one folder put together' : '',
   ];
   return words.filter((word) => word !== '').join(' · ');
@@ -95,7 +97,7 @@ function brokenAsMarkup({ id, x, y, radius, angle, broken, ring }: PlacedSpot): 
   const [sx, sy] = at(radius);
   const [ex, ey] = at(radius + 16);
   const [tx, ty] = at(radius + 27);
-  return `<g class="broken" data-of="${forMarkup(id)}"><path d="M${fixed(sx)} ${fixed(sy)}L${fixed(ex)} ${fixed(ey)}"/><path d="M${fixed(ex - 4)} ${fixed(ey - 4)}l8 8m0 -8l-8 8"/><text x="${fixed(tx)}" y="${fixed(ty + 4)}" text-anchor="middle">${broken.toLocaleString('en')}</text></g>`;
+  return `<g class="broken" data-of="${forMarkup(id)}"><path d="M${fixed(sx)} ${fixed(sy)}L${fixed(ex)} ${fixed(ey)}"/><path d="M${fixed(ex - 4)} ${fixed(ey - 4)}l8 8m0 -8l-8 8"/><text x="${fixed(tx)}" y="${fixed(ty + 4)}" text-anchor="middle">${withCommas(broken)}</text></g>`;
 }
 
 /** A round with a slice for each sort of file, and the name beside it. */
@@ -111,14 +113,14 @@ function spotAsMarkup(spot: PlacedSpot): string {
   const [first] = pages;
   const what =
     pages.length > 1
-      ? `${path} · ${count(pages.length, 'page')}, ${Math.round(weight).toLocaleString('en')} bytes each`
-      : `${path} · ${Math.round(weight).toLocaleString('en')} bytes${first?.title ? ` · ${first.title}` : ''}`;
+      ? `${path} · ${count(pages.length, 'page')}, ${withCommas(Math.round(weight))} bytes each`
+      : `${path} · ${withCommas(Math.round(weight))} bytes${first?.title ? ` · ${first.title}` : ''}`;
   return `<g class="spot${pages.length > 1 ? ' many' : ''}" data-id="${forMarkup(id)}" transform="translate(${fixed(x)} ${fixed(y)})"><title>${forMarkup(what)}</title>${slices.join('')}<circle class="rim" r="${fixed(radius)}"/></g>`;
 }
 
 function labelOf(path: string, amount: number): string {
   const name = amount > 1 || /(?:^|\/)index\.html$/.test(path) ? path : nameOf(path);
-  return shortened(name) + (amount > 1 ? ` (${amount.toLocaleString('en')})` : '');
+  return shortened(name) + (amount > 1 ? ` (${withCommas(amount)})` : '');
 }
 
 function shortened(name: string): string {
@@ -165,10 +167,10 @@ function asideOf({ unused, twins }: SiteMap, { unreached }: Grouped): string[] {
   for (const [head, all] of lists) {
     if (all.length === 0) continue;
     if (lines.length > 0) add('', 'soft');
-    add(`${head} (${all.length.toLocaleString('en')})`, 'head');
+    add(`${head} (${withCommas(all.length)})`, 'head');
     for (const line of all.slice(0, MOST_LINES))
       add(line.length > 40 ? `${line.slice(0, 18)}…${line.slice(-20)}` : line, 'apart');
-    if (all.length > MOST_LINES) add(`and ${(all.length - MOST_LINES).toLocaleString('en')} more`, 'soft');
+    if (all.length > MOST_LINES) add(`and ${withCommas(all.length - MOST_LINES)} more`, 'soft');
   }
   return lines;
 }

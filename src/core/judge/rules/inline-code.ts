@@ -1,6 +1,8 @@
 /** inline-code: long code inside a page. */
+
 import { holderOf } from '../../read/holder.ts';
 import type { PageFacts, Span } from '../../read/reading.ts';
+import { withCommas } from '../../with-commas.ts';
 import type { PageRule } from '../rule.ts';
 
 /** Bytes that a page may hold, and lines; it takes a screen or two to look through more. */
@@ -32,7 +34,7 @@ export const inlineCode: PageRule = {
         ...span,
         holder: holderOf('markup', element, ''),
         written: '',
-        message: `${span.length.toLocaleString('en')} bytes of it stand in the page: a file of its own is loaded once`,
+        message: `${withCommas(span.length)} bytes of it stand in the page: a file of its own is loaded once`,
       }));
     return [...long(page.inlineScripts, 'script'), ...long(page.inlineStyles, 'style')];
   },

@@ -1,6 +1,8 @@
 /** late-charset: an encoding that is told too late. */
+
 import { atHeadStart, elementAt, takenOut } from '../../page/head.ts';
 import { holderOf } from '../../read/holder.ts';
+import { withCommas } from '../../with-commas.ts';
 import type { PageRule } from '../rule.ts';
 
 /** `<meta charset=x>` at the least. */
@@ -34,7 +36,7 @@ export const lateCharset: PageRule = {
         length: MARKUP,
         holder: holderOf('markup', 'meta', 'charset'),
         written: charset.label,
-        message: `it stands after ${charset.offset.toLocaleString('en')} bytes: browsers read 1,024`,
+        message: `it stands after ${withCommas(charset.offset)} bytes: browsers read 1,024`,
       },
     ];
   },

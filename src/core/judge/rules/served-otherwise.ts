@@ -1,5 +1,6 @@
 /** served-otherwise: the host gives something else than what was packed. */
 
+import { withCommas } from '../../with-commas.ts';
 import type { HostRule } from '../rule.ts';
 import type { Difference } from '../visit.ts';
 
@@ -14,13 +15,13 @@ function inWords(difference: Difference): string {
     case 'white-space':
       return 'the host rewrites it: white space and comments are others';
     case 'added':
-      return `the host puts ${difference.amount.toLocaleString('en')} characters into it, which begin with ${difference.start}`;
+      return `the host puts ${withCommas(difference.amount)} characters into it, which begin with ${difference.start}`;
     case 'cut':
-      return `no more than ${difference.bytes.toLocaleString('en')} of its ${difference.of.toLocaleString('en')} bytes come`;
+      return `no more than ${withCommas(difference.bytes)} of its ${withCommas(difference.of)} bytes come`;
     case 'page':
       return 'a page comes in its place';
     case 'other':
-      return `it differs: ${difference.bytes.toLocaleString('en')} bytes come, ${difference.of.toLocaleString('en')} were packed`;
+      return `it differs: ${withCommas(difference.bytes)} bytes come, ${withCommas(difference.of)} were packed`;
   }
 }
 

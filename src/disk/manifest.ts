@@ -2,11 +2,10 @@
 
 import { Equals, IsArray, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { shape } from '../core/shape/shape.ts';
 import { staysInside } from '../core/site/places.ts';
 import type { DiskPath } from './disk-path.ts';
-import { readFileSync } from './fs.ts';
 import type { Manifest } from './open-change.ts';
+import { ownJson } from './own-json.ts';
 
 class ManifestShape {
   @Equals(1)
@@ -33,17 +32,10 @@ const HASH = /^[0-9a-f]{64}$/;
 
 /** Throws a `CravelError` where it is not what Cravel writes. */
 export function readManifest(path: DiskPath): Manifest {
-  let plain: unknown;
-  try {
-    plain = JSON.parse(readFileSync(path).toString());
-  } catch {
-    throw fail('bad-change', path);
-  }
-  const { value, problems } = shape(ManifestShape, plain);
-  const { files, folders, gone = [] } = value;
-  if (problems.length > 0 || !files.every(isEntry) || ![...folders, ...gone].every(staysInside))
-    throw fail('bad-change', path);
-  return value;
+  const manifest = ownJson(ManifestShape, path);
+  const paths = [...(manifest?.folders ?? []), ...(manifest?.gone ?? [])];
+  if (!manifest?.files.every(isEntry) || !paths.every(staysInside)) throw fail('bad-change', path);
+  return manifest;
 }
 
 function isEntry(entry: unknown): boolean {

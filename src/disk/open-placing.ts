@@ -5,13 +5,13 @@
 
 import { Equals, IsObject, IsOptional, IsString } from 'class-validator';
 import { fail } from '../core/errors.ts';
-import { shape } from '../core/shape/shape.ts';
+import { besideTarget, isBesideTarget } from './beside.ts';
 import { around, asWritten, type DiskPath } from './disk-path.ts';
 import { syncFolder } from './durable.ts';
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync } from './fs.ts';
+import { existsSync, mkdirSync, renameSync, rmSync } from './fs.ts';
+import { ownJson } from './own-json.ts';
 import type { PackTarget } from './pack-target.ts';
 import { notePacked, type Packed, packedFrom } from './packed.ts';
-import { besideTarget, isBesideTarget } from './staging.ts';
 import { lstatOrNull } from './stat.ts';
 import { placingNote, stateOf } from './state.ts';
 import { writeWhole } from './write-whole.ts';
@@ -85,19 +85,15 @@ export function finishPlacing(root: DiskPath): string | null {
 
 /** Throws a `CravelError` where it is not what Cravel writes. */
 function readPlacing(file: DiskPath): Beside & { target: DiskPath; packed: Packed | null } {
-  try {
-    const { value, problems } = shape(Placing, JSON.parse(readFileSync(file).toString()));
-    const packed = value.packed === null ? null : packedFrom(value.packed);
-    const [target, staged, other] = [value.target, value.staged, value.other].map(asWritten) as [
-      DiskPath,
-      DiskPath,
-      DiskPath,
-    ];
-    const isOwn = [staged, other].every((place) => isBesideTarget(target, place));
-    const isSound = value.packed === null || packed?.target === target;
-    if (problems.length === 0 && isOwn && isSound) return { target, staged, other, packed };
-  } catch {
-    // As below.
-  }
-  throw fail('bad-change', file);
+  const placing = ownJson(Placing, file);
+  if (placing === null) throw fail('bad-change', file);
+  const [target, staged, other] = [placing.target, placing.staged, placing.other].map(asWritten) as [
+    DiskPath,
+    DiskPath,
+    DiskPath,
+  ];
+  const packed = placing.packed === null ? null : packedFrom(placing.packed);
+  const isOwn = [staged, other].every((place) => isBesideTarget(target, place));
+  if (!isOwn || (placing.packed !== null && packed?.target !== target)) throw fail('bad-change', file);
+  return { target, staged, other, packed };
 }

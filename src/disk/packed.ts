@@ -5,7 +5,8 @@ import { Equals, IsArray, IsIn, IsOptional, IsString } from 'class-validator';
 import { shape } from '../core/shape/shape.ts';
 import { staysInside } from '../core/site/places.ts';
 import { asWritten, below, type DiskPath } from './disk-path.ts';
-import { mkdirSync, readdirSync, readFileSync } from './fs.ts';
+import { mkdirSync, readdirSync } from './fs.ts';
+import { ownJson } from './own-json.ts';
 import { statOrNull } from './stat.ts';
 import { stateOf } from './state.ts';
 import { writeWhole } from './write-whole.ts';
@@ -103,12 +104,8 @@ export function lastPacked(root: DiskPath): Packed | null {
 
 /** What is not of Cravel's making says nothing. */
 function readPacked(path: DiskPath): Packed | null {
-  if (statOrNull(path)?.isFile() !== true) return null;
-  try {
-    return packedFrom(JSON.parse(readFileSync(path).toString()));
-  } catch {
-    return null;
-  }
+  const packed = ownJson(PackedShape, path);
+  return packed?.files.every(isFile) ? packed : null;
 }
 
 /** Null where it is not what Cravel writes. */

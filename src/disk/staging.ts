@@ -1,16 +1,15 @@
 /** Writes the copy of a site beside the place where it is to lie. */
 
 import { createHash } from 'node:crypto';
-import { basename } from 'node:path';
 import type { CopiedFiles } from '../core/packing/copied-files.ts';
+import { removeLeftovers } from './beside.ts';
 import { piecesOf } from './digest.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolders } from './durable.ts';
-import { mkdirSync, open, readdirSync, rmSync } from './fs.ts';
+import { mkdirSync, open, rmSync } from './fs.ts';
 import { removeIfEmpty } from './lock.ts';
 import type { PackTarget } from './pack-target.ts';
 import type { PackedFile } from './packed.ts';
-import { isMakerAlive, uniqueName } from './process.ts';
 import { lstatOrNull } from './stat.ts';
 
 /** Permission bits of every file that is packed. */
@@ -85,27 +84,6 @@ function makeFolders(folder: DiskPath): DiskPath[] {
   for (let here = folder; lstatOrNull(here) === null; here = around(here)) missing.unshift(here);
   mkdirSync(folder, { recursive: true });
   return missing;
-}
-
-/** A name beside a target that nothing else has. */
-export function besideTarget(path: DiskPath): DiskPath {
-  return below(around(path), `.${basename(path)}.cravel-${uniqueName()}`);
-}
-
-/** True for what some run had beside a target. */
-export function isBesideTarget(path: DiskPath, place: string): boolean {
-  const start = `${around(path)}/.${basename(path)}.cravel-`;
-  return (
-    place.replaceAll('\\', '/').startsWith(start.replaceAll('\\', '/')) && /-\d+-[0-9a-f]{12}$/.test(place)
-  );
-}
-
-/** What runs that did not come to their end left beside a target. */
-function removeLeftovers(path: DiskPath): void {
-  const prefix = `.${basename(path)}.cravel-`;
-  for (const name of readdirSync(around(path)))
-    if (name.startsWith(prefix) && !isMakerAlive(name.slice(prefix.length)))
-      rmSync(below(around(path), name), { recursive: true, force: true });
 }
 
 /** Writes bytes, or what a file holds, to a new file; one that is large is never in memory as a whole. */

@@ -2,9 +2,9 @@
 
 import { Equals, IsArray, IsString } from 'class-validator';
 import type { Visit } from '../core/judge/visit.ts';
-import { shape } from '../core/shape/shape.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
-import { mkdirSync, readFileSync, rmSync } from './fs.ts';
+import { mkdirSync, rmSync } from './fs.ts';
+import { ownJson } from './own-json.ts';
 import { statOrNull } from './stat.ts';
 import { stateOf } from './state.ts';
 import { writeWhole } from './write-whole.ts';
@@ -101,13 +101,8 @@ function fileFor(root: DiskPath): DiskPath {
 
 /** Null where there is nothing of Cravel's making. */
 function read(file: DiskPath): Remembered | null {
-  if (statOrNull(file)?.isFile() !== true) return null;
-  try {
-    const { value, problems } = shape(Remembered, JSON.parse(readFileSync(file).toString()));
-    return problems.length === 0 && value.visits.every(isVisit) ? value : null;
-  } catch {
-    return null;
-  }
+  const remembered = ownJson(Remembered, file);
+  return remembered?.visits.every(isVisit) ? remembered : null;
 }
 
 function isVisit(visit: unknown): boolean {

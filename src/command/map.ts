@@ -1,16 +1,14 @@
 /** `cravel map`: the site as a picture of its pages, by clicks from the entry. */
 
 import { basename } from 'node:path';
-import { pointedTo, withSlashes } from '../disk/disk-path.ts';
-import { writeWhole } from '../disk/write-whole.ts';
-import { visible } from '../show/escape.ts';
+import { pointedTo } from '../disk/disk-path.ts';
 import { mapAsDot, mapAsJson } from '../show/map/data.ts';
 import { count } from '../show/paint.ts';
-import { inChunks } from '../show/pieces.ts';
 import { map as declaration } from './declarations.ts';
 import { checkOptions } from './options.ts';
 import type { Output } from './output.ts';
 import { readProject } from './read-project.ts';
+import { tellAll, writeFile } from './report-writing.ts';
 import { tellUnfinished } from './unfinished.ts';
 
 export async function map(raw: object, output: Output): Promise<number> {
@@ -30,12 +28,7 @@ export async function map(raw: object, output: Output): Promise<number> {
         return [(await import('../show/map/svg.ts')).mapAsSvg(site, title)];
     }
   })();
-  if (options.out === undefined) for (const piece of inChunks(pieces)) output.out(piece);
-  else {
-    writeWhole(pointedTo(options.out), inChunks(pieces));
-    output.note(
-      `Wrote the map to ${visible(withSlashes(options.out))}: ${count(site.pages.length, 'page')}.`,
-    );
-  }
+  if (options.out === undefined) tellAll(pieces, output);
+  else writeFile('map', options.out, pieces, count(site.pages.length, 'page'), output);
   return (await tellUnfinished(root, output)) ? 2 : 0;
 }

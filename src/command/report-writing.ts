@@ -53,12 +53,24 @@ export async function writeReport(
     return;
   }
   const text = pieces ?? asText(report, { ...options, columns: WIDEST, paint: plain });
-  writeWhole(pointedTo(out), inChunks(text));
   const amount = inAll(report.sites, ({ findings }) => findings.length);
-  output.note(`Wrote the report to ${visible(withSlashes(out))}: ${count(amount, 'finding')}.`);
+  writeFile('report', out, text, count(amount, 'finding'), output);
 }
 
-function tellAll(pieces: Iterable<string>, { out }: Output): void {
+/** Writes a file as a whole, and says what it is and how much is in it. */
+export function writeFile(
+  what: string,
+  out: string,
+  pieces: Iterable<string>,
+  amount: string,
+  { note }: Output,
+): void {
+  writeWhole(pointedTo(out), inChunks(pieces));
+  note(`Wrote the ${what} to ${visible(withSlashes(out))}: ${amount}.`);
+}
+
+/** Writes to stdout. */
+export function tellAll(pieces: Iterable<string>, { out }: Output): void {
   for (const piece of inChunks(pieces)) out(piece);
 }
 

@@ -1,7 +1,7 @@
 /** The page for an address where nothing is served, in place of a host's bare answer. */
 import { forMarkup } from '../show/escape.ts';
-import colours from '../show/html/colours.css';
 import style from '../show/html/style.css';
+import { pageHead } from '../show/page-head.ts';
 import { count } from '../show/paint.ts';
 import { type Lack, OWN } from './messages.ts';
 
@@ -30,21 +30,9 @@ export function helpPage({ asked, walk, why, meant, spots, moreSpots, commands }
       commands.map((command) => `<code>${forMarkup(command)}</code>`),
     ),
   ];
-  return `<!doctype html>
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Not there: ${forMarkup(asked)}</title>
-<script src="${OWN}/page.js"></script>
-<style>
-${colours}
-${style}
-h2 { margin-top: 1.5rem }
-</style>
-</head>
-<body>
-<header>
+  const title = `Not there: ${asked}`;
+  const styles = [style, 'h2 { margin-top: 1.5rem }\n'];
+  return `${pageHead({ title, styles, more: `<script src="${OWN}/page.js"></script>` })}<header>
 <h1>A visitor gets nothing here</h1>
 <p><code>${forMarkup(asked)}</code></p>
 </header>

@@ -16,9 +16,9 @@ import type { Step } from '../core/site/walk.ts';
 import { withCommas } from '../core/with-commas.ts';
 import { forMarkup } from './escape.ts';
 import { extentInWords } from './extent.ts';
-import colours from './html/colours.css';
 import script from './html/filter.script';
 import style from './html/style.css';
+import { pageHead } from './page-head.ts';
 import { count, shortList } from './paint.ts';
 import { stepInWords } from './walk.ts';
 
@@ -78,19 +78,7 @@ function headOf(title: string, sites: readonly SiteReport[]): string {
     (grade) =>
       `<li class="${grade}"><b>${withCommas(inAll(sites, (site) => site.counts[grade]))}</b>${grade}</li>`,
   );
-  return `<!doctype html>
-${REPORT_MARK}
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${forMarkup(title)}</title>
-<style>
-${colours}
-${style}</style>
-</head>
-<body>
-<header>
+  return `${pageHead({ title, styles: [style], mark: REPORT_MARK })}<header>
 <h1>${forMarkup(title)}</h1>
 <p class="soft">${read}; ${found}</p>
 <ul class="counts">

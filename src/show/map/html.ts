@@ -3,7 +3,7 @@ import type { SiteMap } from '../../core/check/site-map.ts';
 import { sortOf } from '../../core/mapping/grouped.ts';
 import { REPORT_MARK } from '../../core/read/own-report.ts';
 import { forMarkup } from '../escape.ts';
-import colours from '../html/colours.css';
+import { pageHead } from '../page-head.ts';
 import { sortNames } from '../sorts.ts';
 import drawing from './drawing.css';
 import { drawingOf } from './drawing.ts';
@@ -15,18 +15,7 @@ const SMALLEST = 0.75;
 
 export function* mapAsPage(map: SiteMap, title: string): Iterable<string> {
   const { width, height, content, grouped } = drawingOf(map, title);
-  yield `<!doctype html>
-${REPORT_MARK}
-<html lang="en">
-<head>
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>${forMarkup(title)}</title>
-<style>
-${colours}${style}${drawing}</style>
-</head>
-<body>
-<div class="drawing" id="drawing">
+  yield `${pageHead({ title, styles: [style, drawing], mark: REPORT_MARK })}<div class="drawing" id="drawing">
 <svg style="width:min(100%,${width}px);min-width:${Math.round(width * SMALLEST)}px" viewBox="0 0 ${width} ${height}" role="group" aria-label="${forMarkup(title)}">
 ${content}
 <g id="ways"></g>

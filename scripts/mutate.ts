@@ -36,8 +36,10 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
-    'check',
+    'taken',
     'ledger',
+    'second-look',
+    'check',
     'load-order',
     'fragments',
     'apart',

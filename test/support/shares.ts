@@ -15,7 +15,7 @@ import { bytesOf } from './site.ts';
 export function sharesIn(
   paths: Iterable<string>,
   more: Partial<Surroundings> = {},
-): (file: string, text: string) => Share {
+): (file: string, text: string, isApart?: boolean) => Share {
   const inventory = makeInventory(paths);
   const contents = new Contents(
     () => null,
@@ -41,5 +41,6 @@ export function sharesIn(
     masters: new Map(),
     ...more,
   };
-  return (file, text) => shareOf(file, bytesOf(text), readFile(file, bytesOf(text)) as Reading, around);
+  return (file, text, isApart) =>
+    shareOf(file, bytesOf(text), readFile(file, bytesOf(text)) as Reading, around, isApart);
 }

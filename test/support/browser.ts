@@ -29,11 +29,15 @@ const PATIENCE = 120_000;
 
 export async function startBrowser(): Promise<Browser> {
   if (!existsSync(browserProgram)) throw new Error('The browser is not unpacked: run npm run pretest first.');
-  // In a single process, closing one page would end the browser; and it is to keep hosts apart as every browser does.
-  const args = chromium.args.filter((arg) => !/^--(?:single-process|disable-web-security)$/.test(arg));
+  // In a single process, closing one page would end the browser; without a zygote each page starts from nothing; and it is
+  // to keep hosts apart as every browser does.
+  const args = chromium.args.filter(
+    (arg) => !/^--(?:single-process|no-zygote|disable-web-security)$/.test(arg),
+  );
   return playwright.launch({
     executablePath: browserProgram,
-    args: [...args, '--disable-background-networking'],
+    // Drawn in software, a page takes twice the time by way of what stands for a graphics card.
+    args: [...args, '--disable-background-networking', '--disable-gpu'],
     headless: true,
     timeout: PATIENCE,
   });

@@ -3,7 +3,7 @@
 import { basename } from 'node:path';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { readdirSync, rmSync } from './fs.ts';
-import { isMakerAlive, uniqueName } from './process.ts';
+import { isMakerAlive, isUniqueName, uniqueName } from './process.ts';
 
 function prefixOf(path: DiskPath): string {
   return `.${basename(path)}.cravel-`;
@@ -17,15 +17,20 @@ export function besideTarget(path: DiskPath): DiskPath {
 /** True for what some run had beside a target. */
 export function isBesideTarget(path: DiskPath, place: string): boolean {
   const start = `${around(path)}/${prefixOf(path)}`;
-  return (
-    place.replaceAll('\\', '/').startsWith(start.replaceAll('\\', '/')) && /-\d+-[0-9a-f]{12}$/.test(place)
-  );
+  const isBeside = place.replaceAll('\\', '/').startsWith(start.replaceAll('\\', '/'));
+  return isBeside && isUniqueName(place.slice(start.length));
 }
 
 /** What runs that did not come to their end left beside a target. */
 export function removeLeftovers(path: DiskPath): void {
-  const prefix = prefixOf(path);
-  for (const name of readdirSync(around(path)))
-    if (name.startsWith(prefix) && !isMakerAlive(name.slice(prefix.length)))
-      rmSync(below(around(path), name), { recursive: true, force: true });
+  removeDead(around(path), prefixOf(path));
+}
+
+/** Takes away what runs that did not come to their end made in a folder under names that begin so. */
+export function removeDead(folder: DiskPath, prefix: string): void {
+  for (const name of readdirSync(folder)) {
+    const maker = name.startsWith(prefix) ? name.slice(prefix.length) : '';
+    if (isUniqueName(maker) && !isMakerAlive(maker))
+      rmSync(below(folder, name), { recursive: true, force: true });
+  }
 }

@@ -36,6 +36,11 @@ export function uniqueName(): string {
   return `${process.pid}-${startOf(process.pid) || '0'}-${randomBytes(6).toString('hex')}`;
 }
 
+/** True for what {@link uniqueName} may have given. */
+export function isUniqueName(name: string): boolean {
+  return /^\d+-\d+-[0-9a-f]{12}$/.test(name);
+}
+
 /** False where the process of this machine that made a {@link uniqueName} is gone. */
 export function isMakerAlive(name: string): boolean {
   const [id, started] = name.split('-');

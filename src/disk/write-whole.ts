@@ -1,6 +1,7 @@
 /** Writes a file that somebody pointed to: as a whole or not at all, and without changing what it is. */
 
 import { CravelError, fail } from '../core/errors.ts';
+import { removeDead } from './beside.ts';
 import { around, below, type DiskPath } from './disk-path.ts';
 import { syncFolder } from './durable.ts';
 import {
@@ -10,13 +11,12 @@ import {
   fstatSync,
   fsyncSync,
   openSync,
-  readdirSync,
   realpathSync,
   renameSync,
   rmSync,
   type Stats,
 } from './fs.ts';
-import { isMakerAlive, uniqueName } from './process.ts';
+import { isUniqueName, uniqueName } from './process.ts';
 import { reasonOf } from './reason.ts';
 import { lstatOrNull, statOrNull } from './stat.ts';
 import { writeAll } from './write-all.ts';
@@ -60,7 +60,7 @@ function writeThrough(file: DiskPath, pieces: Iterable<string | Uint8Array>): vo
 
 function replace(file: DiskPath, like: Stats | null, pieces: Iterable<string | Uint8Array>): void {
   const folder = around(file);
-  removeLeftovers(folder);
+  removeDead(folder, BESIDE);
   const beside = below(folder, BESIDE + uniqueName());
   const handle = openSync(beside, 'wx');
   try {
@@ -88,13 +88,5 @@ function takeAfter(handle: number, { uid, gid, mode }: Stats): void {
 
 /** True for the name of a file that is being written to be put in the place of another. */
 export function isBesideWhole(name: string): boolean {
-  return /^\.cravel-\d+-\d+-[0-9a-f]{12}$/.test(name);
-}
-
-/** Takes away what runs that did not come to their end left beside their file. */
-function removeLeftovers(folder: DiskPath): void {
-  for (const name of readdirSync(folder)) {
-    if (isBesideWhole(name) && !isMakerAlive(name.slice(BESIDE.length)))
-      rmSync(below(folder, name), { force: true });
-  }
+  return name.startsWith(BESIDE) && isUniqueName(name.slice(BESIDE.length));
 }

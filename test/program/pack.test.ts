@@ -184,8 +184,14 @@ test('a target is replaced as a whole, and only where nothing that is not in the
   }
   assert.equal(cravel(root, 'pack', '--to', '../repository', '--replace').code, 2);
   rmSync(join(beside, 'linked'));
+  // What a run that was killed left beside the target goes; what only has such a name stays.
+  for (const name of ['notes', '4194303-1-0123456789ab']) mkdirSync(join(beside, `.out.cravel-${name}`));
   assert.equal(cravel(root, 'pack', '--to', '../out', '--replace').code, 0);
   assert.deepEqual(filesIn(out), published);
+  assert.deepEqual(
+    readdirSync(beside).filter((name) => name.startsWith('.out')),
+    ['.out.cravel-notes'],
+  );
   // Its own work Cravel knows again.
   writeFileSync(join(root, 'css/main.css'), 'body { color: navy }');
   rmSync(join(root, '.well-known'), { recursive: true });

@@ -59,7 +59,8 @@ interface Outcome {
 const wine = findWine();
 const node = fetchNode();
 const lanes = await Promise.all(Array.from({ length: availableParallelism() }, openLane));
-const { prefix, environment } = lanes[0] as Lane;
+const firstLane = lanes[0] as Lane;
+const { prefix, environment } = firstLane;
 
 const library = wrapped(tideclock);
 const given: Readonly<Record<string, string | Uint8Array>> = {
@@ -177,7 +178,8 @@ async function killRuns(): Promise<void> {
   const pages = Array.from({ length: PAGES }, (_, index) => `p${index}.html`);
   const outcomes = { old: 0, new: 0, half: 0 };
   let longest = 0;
-  const runOne = async (part: number, { environment }: Lane) => {
+  /** `part` of the way to where it is ended; null: it comes to its end. */
+  const runOne = async (part: number | null, { environment }: Lane) => {
     const folder = mkdtempSync(join(tmpdir(), 'cravel-kills-'));
     for (const name of pages) writeFileSync(join(folder, name), old);
     writeFileSync(join(folder, 'a.css'), 'a{}');
@@ -190,9 +192,9 @@ async function killRuns(): Promise<void> {
     const began = performance.now();
     const child = wire('a.css');
     const ended = once(child, 'close');
-    if (part < 1) setTimeout(longest * (0.3 + 0.75 * part)).then(() => child.kill('SIGKILL'));
+    if (part !== null) setTimeout(longest * (0.3 + 0.75 * part)).then(() => child.kill('SIGKILL'));
     await ended;
-    if (part === 1) longest = Math.max(longest, performance.now() - began);
+    if (part === null) longest = Math.max(longest, performance.now() - began);
     await once(wire('--remove', 'b.css'), 'close');
     const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8') !== old).length;
     const isClean = !existsSync(join(folder, '.cravel'));
@@ -201,7 +203,7 @@ async function killRuns(): Promise<void> {
   };
   // The first of them come to their ends: how long that takes says when to end the others.
   await inLanes(
-    lanes.map(() => 1),
+    lanes.map(() => null),
     runOne,
   );
   await inLanes(
@@ -275,7 +277,7 @@ async function holdFiles(): Promise<void> {
     const holder = spawn(wine, ['cmd', '/c', `ping -n ${seconds + 1} 127.0.0.1 < p1.html > NUL`], options);
     const ended = once(holder, 'close');
     await setTimeout(1000);
-    const { code: own, stderr } = await runUnderWine(folder, ['wire', 'a.css'], lanes[0] as Lane);
+    const { code: own, stderr } = await runUnderWine(folder, ['wire', 'a.css'], firstLane);
     const wired = pages.filter((name) => readFileSync(join(folder, name), 'utf8').includes('a.css')).length;
     if (own !== code || !says.test(stderr) || wired !== (code === 0 ? pages.length : 0))
       tell(`wire, a page held for ${seconds} s`, 'outcome', `${code} ${says}`, `${own} ${stderr}`);

@@ -47,7 +47,6 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'who',
     'renewed',
     'rules',
-    'runs',
     'grading',
     'asking',
     'corners',
@@ -56,6 +55,9 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'parts',
     'settings',
     'renew',
+    'map',
+    'causes',
+    'said',
   ],
   settings: ['settings', 'grading', 'corners', 'library', 'rules'],
 };
@@ -101,24 +103,15 @@ function mutate(roomOrFile: string): {
   writeFileSync(
     settings,
     JSON.stringify({
-      testRunner: 'tap',
-      plugins: [join(packages, 'tap-runner/dist/src/index.js')],
-      // Bundled once, a test starts in a third of the time; the folder lies as deep as those of the tests.
-      buildCommand: [
-        'npx esbuild',
-        ...(tests[room] ?? []).map((name) => `test/core/${name}.test.ts`),
-        '--bundle --platform=node --format=esm --target=node20 --packages=external --outdir=test/built --out-extension:.js=.mjs',
-        `--tsconfig=${join(project, 'tsconfig.json')}`,
-      ].join(' '),
-      tap: {
-        testFiles: (tests[room] ?? []).map((name) => `test/built/${name}.test.mjs`),
-        nodeArgs: ['-r', '{{hookFile}}', '{{testFile}}'],
-        forceBail: true,
-      },
+      testRunner: 'core-tests',
+      plugins: [join(import.meta.dirname, 'mutate-runner.mjs')],
+      buildCommand: `node scripts/build-tests.mjs ${tests[room]?.join(' ') ?? ''}`,
       mutate: [file === undefined ? `src/core/${room}/**/*.ts` : `src/core/${roomOrFile}`],
       // Words are for people; tests hold those that matter.
       mutator: { excludedMutations: ['StringLiteral'] },
       coverageAnalysis: 'perTest',
+      // What was loaded for a change stays in memory.
+      maxTestRunnerReuse: 60,
       concurrency: availableParallelism(),
       // A test that has much to do is not one that never ends.
       timeoutMS: 20_000,
@@ -139,13 +132,16 @@ function mutate(roomOrFile: string): {
 }
 
 function fetchTool(): void {
-  if (existsSync(join(packages, 'tap-runner'))) return;
+  if (existsSync(join(packages, 'core'))) return;
   console.log('Fetching the tool that makes the changes.');
   mkdirSync(folder, { recursive: true });
   writeFileSync(join(folder, 'package.json'), '{ "private": true }');
-  const wanted = ['core', 'tap-runner'].map((name) => `@stryker-mutator/${name}@${VERSION}`);
-  execFileSync('npm', ['install', '--ignore-scripts', '--no-audit', '--no-fund', ...wanted], {
-    cwd: folder,
-    stdio: 'inherit',
-  });
+  execFileSync(
+    'npm',
+    ['install', '--ignore-scripts', '--no-audit', '--no-fund', `@stryker-mutator/core@${VERSION}`],
+    {
+      cwd: folder,
+      stdio: 'inherit',
+    },
+  );
 }

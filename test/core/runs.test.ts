@@ -35,6 +35,8 @@ const unasked: typeof platformAddresses = [
   ['const a = document.createElement("a"); a.setAttribute("href", "gone.html")', 'absent href = gone.html'],
   ['navigator.serviceWorker.register("gone.js")', 'absent serviceWorker.register() gone.js'],
   ['CSS.paintWorklet.addModule("js/gone.js")', 'absent addModule() js/gone.js'],
+  // An address, not a specifier.
+  ['CSS.paintWorklet.addModule("js/a.js")'],
   [
     'new Image().src = x ? "pier.svg" : y || "map.svg"',
     'absent src = pier.svg -> images/pier.svg',

@@ -139,7 +139,11 @@ test('what is wrong with a starter or a value is told with its place', () => {
     [/starter\.yaml 1:11: .*\nCorrect the YAML/s, () => render(page, {}, 'summary: [')],
     [/starter\.yaml 2:1: color is not a known key/, () => render(page, {}, 'summary: x\ncolor: red\n')],
     [/starter\.yaml 1:1: summary must be a string/, () => render(page, {}, 'summary: 3\n')],
-    [/starter\.yaml 1:1: summary should not be empty|summary must/, () => render(page, {}, 'blanks: {}\n')],
+    [/starter\.yaml 1:1: summary is missing/, () => render(page, {}, 'blanks: {}\n')],
+    [
+      /starter\.yaml 2:11: default is missing/,
+      () => render(page, {}, 'summary: A\nblanks: { title: { question: Which? } }\n'),
+    ],
     [
       /starter\.yaml 2:11: styles must be a folder inside/,
       () => render(page, {}, 'summary: x\nplaces: { styles: ../x }\n'),

@@ -26,12 +26,18 @@ function told(elements: readonly Tagged[]) {
     }));
 }
 
+/** Files in packages; a walk of Node's own goes through links, and around for ever. */
+function htmlIn(folder: string): string[] {
+  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) return entry.name.startsWith('.') ? [] : htmlIn(path);
+    return entry.name.endsWith('.html') ? [path] : [];
+  });
+}
+
 test('tags stand where the tree of the reference parser has them, with the same attributes and places', () => {
-  const modules = join(projectFolder, 'node_modules');
-  const files = readdirSync(modules, { recursive: true, encoding: 'utf8' }).filter((path) =>
-    path.endsWith('.html'),
-  );
-  const pages = [...htmlCases.map(bytesOf), ...files.map((path) => readFileSync(join(modules, path)))];
+  const files = htmlIn(join(projectFolder, 'node_modules'));
+  const pages = [...htmlCases.map(bytesOf), ...files.map((path) => readFileSync(path))];
   assert.ok(pages.length > 250);
   for (const bytes of pages) {
     const page = openPage('a.html', bytes);

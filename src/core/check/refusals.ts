@@ -48,6 +48,8 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, { bytesOf, extentI
   // What parses in no way is told by its reading.
   if (entry.goal === 'script' ? !isModular : refusalOf(text, 'script') !== null) return [];
   const span = spotOfCode(bytesOf(file), owner.encoding, within, { start: refusal.at, end: refusal.at + 1 });
+  if (owner.findings.some(({ rule, offset }) => rule === refusalRule.name && offset === span.offset))
+    return [];
   const said = refusalRule.judgeRefusal({ why: refusal.why, isModular, syntax: 'script' });
   const draft = draftOfRemark(refusalRule, file, { ...span, written: '', target: file, ...said });
   const mends = isModular ? mendsOf(alike, entry, bytesOf) : [];

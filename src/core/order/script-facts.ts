@@ -1,7 +1,7 @@
 /** What a script makes and needs, found by following it as it runs. */
 import type { AnyNode, ExportNamedDeclaration, Program } from 'acorn';
 import { isTooDeep } from '../read/script/depth.ts';
-import { parseAs, parseBody } from '../read/script/parse.ts';
+import { parseAs, parseBody, saidBy } from '../read/script/parse.ts';
 import type { ElementQuery } from './element-query.ts';
 import { memberPath } from './member-path.ts';
 import { construct, invoke } from './running/calls.ts';
@@ -52,9 +52,7 @@ export function refusalOf(text: string, goal: Goal): { readonly why: string; rea
     parseFor(goal, text);
     return null;
   } catch (error) {
-    if (isOfStack(error)) return null;
-    const { message, pos = 0 } = error as SyntaxError & { pos?: number };
-    return { why: message.charAt(0).toLowerCase() + message.slice(1).replace(/ \(\d+:\d+\)$/, ''), at: pos };
+    return isOfStack(error) ? null : saidBy(error, text);
   }
 }
 

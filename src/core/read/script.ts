@@ -10,7 +10,7 @@ import { Addresses, ASKING } from './script/addresses.ts';
 import { isTooDeep } from './script/depth.ts';
 import { Guesses } from './script/guesses.ts';
 import { literalOf } from './script/literal.ts';
-import { compiles, eachNode, parseBody, parseScript } from './script/parse.ts';
+import { compiles, eachNode, parseBody, parseScript, saidBy } from './script/parse.ts';
 import { type PlainString, plainStrings } from './script/strings.ts';
 import type { Source } from './source.ts';
 
@@ -107,14 +107,11 @@ function readCode(source: Source, text: string, encoding: string, isModule: bool
   try {
     return { ...emptyReading(encoding), ...collect(parseScript(text, isModule), offsetOf) };
   } catch (error) {
-    const { pos = 0, message } = error as SyntaxError & { pos?: number };
     // The parser has words of its own for a stack that ends.
-    if (error instanceof RangeError || message.includes('stack space')) return tooDeep;
-    const offset = offsetOf(pos);
-    const length = offsetOf(Math.min(pos + 1, text.length)) - offset;
-    const isOver = pos >= text.trimEnd().length;
-    const said = message.charAt(0).toLowerCase() + message.slice(1).replace(/ \(\d+:\d+\)$/, '');
-    const detail = isOver ? 'it ends before it is complete' : said;
+    if (error instanceof RangeError || (error as Error).message.includes('stack space')) return tooDeep;
+    const { at, why: detail } = saidBy(error, text);
+    const offset = offsetOf(at);
+    const length = offsetOf(Math.min(at + 1, text.length)) - offset;
     return { ...emptyReading(encoding), faults: [{ code: 'script-does-not-parse', offset, length, detail }] };
   }
 }

@@ -30,7 +30,13 @@ export function shape<T extends object>(
   const errors = validateSync(value, { whitelist: true, forbidNonWhitelisted: true, stopAtFirstError: true });
   const defaults: object = new Shape();
   for (const { property } of errors) Reflect.set(value, property, Reflect.get(defaults, property));
-  return { value, problems: errors.flatMap((error) => problemsIn(error, Shape)) };
+  const written = new Set(held.map(([key]) => key));
+  const problems = errors.flatMap((error) =>
+    written.has(error.property)
+      ? problemsIn(error, Shape)
+      : [{ path: [error.property], message: `${error.property} is missing` }],
+  );
+  return { value, problems };
 }
 
 function problemsIn({ property, constraints = {} }: ValidationError, Shape: new () => object): Problem[] {

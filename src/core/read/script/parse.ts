@@ -62,7 +62,10 @@ export function parseBody(text: string): Program {
   return RowParser.parse(text, { ecmaVersion: 'latest', allowReturnOutsideFunction: true });
 }
 
-/** A file may be used either way: what is no script by the one goal may be one by the other (ECMA-262, 16). */
+/**
+ * A file may be used either way: what is no script by the one goal may be one by the other (ECMA-262, 16). Throws the error
+ * of the goal by which more of it can be parsed.
+ */
 export function parseScript(text: string, isModule: boolean): Program {
   try {
     return parseAs(text, isModule ? 'module' : 'script');
@@ -70,10 +73,26 @@ export function parseScript(text: string, isModule: boolean): Program {
     if (isModule) throw error;
     try {
       return parseAs(text, 'module');
-    } catch {
-      throw error;
+    } catch (other) {
+      throw isFurther(other, error) ? other : error;
     }
   }
+}
+
+/** What a parser's error says of the text, and where (UTF-16). */
+export function saidBy(error: unknown, text: string): { readonly why: string; readonly at: number } {
+  const { message, pos: at = 0 } = error as SyntaxError & { readonly pos?: number };
+  if (at >= text.trimEnd().length) return { why: 'it ends before it is complete', at };
+  // By what stands before it, await was a name (ECMA-262 15.8).
+  if (/\bawait\s+$/.test(text.slice(Math.max(0, at - 100), at)))
+    return { why: 'await works only in a function that is async', at };
+  return { why: message.charAt(0).toLowerCase() + message.slice(1).replace(/ \(\d+:\d+\)$/, ''), at };
+}
+
+/** False for an error that has no place: the stack ended. */
+function isFurther(one: unknown, other: unknown): boolean {
+  const [at, otherAt] = [one, other].map((error) => (error as { readonly pos?: number }).pos);
+  return at !== undefined && otherAt !== undefined && at > otherAt;
 }
 
 /** Names that are no expressions unless they stand in brackets. */

@@ -1,0 +1,146 @@
+/** Scripts that parse, but not as what they are loaded as, are told once, with what loads them right. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { bytesOf, checkFiles, type Files } from '../support/site.ts';
+
+const page = (body: string) => `<!doctype html><html lang="en"><title>Gullhaven Ferry</title>${body}`;
+const script = (attributes: string, code = '') => `<script ${attributes}>${code}</script>`;
+const MODULE =
+  'only a module may have import, export, and await outside of functions: say type="module"; nothing of this script is run';
+
+/** Where, what, and the tags of the pages as they are with the mend. */
+function told(files: Files): readonly string[] {
+  return checkFiles(files)
+    .findings.filter(({ rule }) => rule === 'does-not-parse' || rule === 'nobody-makes' || rule === 'twice')
+    .flatMap(({ file, line, column, endColumn, grade, message, mends }) => [
+      `${file}:${line}:${column}-${endColumn} ${grade} ${message}`,
+      ...mends.flatMap(({ sure, title, edits }) => [
+        `${sure ? 'sure' : 'guess'}: ${title}`,
+        ...edits.map(({ file: path, start, end, text }) => {
+          const bytes = bytesOf(files[path] ?? '');
+          const [before, after] = [bytes.subarray(0, start), bytes.subarray(end)].map((part) =>
+            new TextDecoder().decode(part),
+          );
+          const tag = /<script[^>]*>/.exec(
+            `${before?.slice((before ?? '').lastIndexOf('<script'))}${text}${after}`,
+          );
+          return `${path}: ${tag?.[0] ?? `${before}${text}${after}`}`;
+        }),
+      ]),
+    ]);
+}
+
+const utf16 = (text: string) => new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
+
+const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+  [
+    'a module as a classic script, on two pages',
+    {
+      'index.html': page(script('src="a.js"')),
+      'x/b.html': page(script('defer type="text/javascript" src="../a.js"')),
+      'x/c.html': page(script('type="module" src="../a.js"')),
+      'a.js': 'let boats = 1;\nimport "./c.js";',
+      'c.js': 'export let c = 1',
+    },
+    `a.js:2:1-2 broken ${MODULE}`,
+    'sure: load a.js with type="module"',
+    'index.html: <script src="a.js" type="module">',
+    'x/b.html: <script defer type="module" src="../a.js">',
+  ],
+  [
+    'code of pages, each for itself, and a file by another finding',
+    {
+      'index.html': page(`${script('', 'import "./c.js"')}\n${script('', 'let a;\nawait a')}`),
+      'b.html': page(script('', 'import "./c.js"')),
+      'c.js': '',
+    },
+    `b.html:1:71-72 broken ${MODULE}`,
+    'sure: load it with type="module"',
+    'b.html: <script  type="module">',
+    `index.html:1:71-72 broken ${MODULE}`,
+    'sure: load it with type="module"',
+    'index.html: <script  type="module">',
+    `index.html:3:7-8 broken ${MODULE}`,
+    'sure: load it with type="module"',
+    'index.html: <script  type="module">',
+  ],
+  [
+    'a classic script as a module, in UTF-16, and on a page that loads it right',
+    {
+      'index.html': page(script('type="module" src="a.js"')),
+      'b.html': page(script('src="a.js"')),
+      'a.js': utf16('// é\nwith (Math) max;'),
+    },
+    "a.js:2:1-2 broken 'with' in strict mode: nothing of this script is run",
+  ],
+  [
+    'what a module imports, whatever imports that',
+    {
+      'index.html': page(script('type="module" src="a.js"')),
+      'a.js': 'import "./b.js"',
+      'b.js': 'var b = 010;',
+    },
+    'b.js:1:9-10 broken invalid number: nothing of this script is run',
+  ],
+  [
+    'a module by its name, and code of a page that says so, once each',
+    {
+      'index.html': page(
+        `${script('type="module" src="a.mjs"')}${script('type="module"', '\nvar a = 010;')}`,
+      ),
+      'a.mjs': 'var a = 010;',
+    },
+    'a.mjs:1:9-10 broken invalid number: nothing of this script is run',
+    'index.html:2:9-10 broken invalid number: nothing of this script is run',
+  ],
+  [
+    'what parses in no way, once',
+    {
+      'index.html': page(
+        `${script('type="module" src="a.js"')}${script('src="b.js"')}${script('', 'let a = ;')}${script('src="c.js"')}`,
+      ),
+      'a.js': 'let a = ;',
+      'b.js': 'import "./a.js"; let b = ;',
+      'c.js': 'function boats() { await fetch("boats.json") }',
+    },
+    'a.js:1:9-10 broken unexpected token: nothing of this script is run',
+    'b.js:1:26-27 broken unexpected token: nothing of this script is run',
+    'c.js:1:26-27 broken await works only in a function that is async: nothing of this script is run',
+    'index.html:1:149-150 broken unexpected token: nothing of this script is run',
+  ],
+  [
+    'what would run, and cannot have what it imports, is told by that',
+    {
+      'index.html': page(script('type="module" src="a.js"')),
+      'a.js': 'import { tide } from "./b.js"',
+      'b.js': 'export let tides = 1',
+    },
+    'a.js:1:10-14 broken b.js exports no tide, so neither is run; tides was probably meant',
+    'guess: write tides as tide',
+    'a.js: import { tides as tide } from "./b.js"',
+  ],
+  [
+    'other hosts, and what is not there',
+    {
+      'index.html': page(
+        `${script('type="module" src="https://gullhaven.example/a.js"')}${script('src="none.js"')}`,
+      ),
+    },
+  ],
+  [
+    'a page whose tag is written as no other, so that not all pages can be mended',
+    {
+      'index.html': page(script('src="a.js"')),
+      'b.html': page('<script src="a.js">'),
+      'a.js': 'import "./c.js"',
+      'c.js': '',
+    },
+    `a.js:1:1-2 broken ${MODULE}`,
+    'sure: load a.js with type="module"',
+    'index.html: <script src="a.js" type="module">',
+  ],
+];
+
+test('a script that is loaded as what it is not is told once, where it fails, and loaded right by the mend', () => {
+  for (const [what, files, ...said] of rows) assert.deepEqual(told(files), said, what);
+});

@@ -37,6 +37,8 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
     'taken',
+    'beside',
+    'refused',
     'ledger',
     'second-look',
     'check',

@@ -103,6 +103,31 @@ test('a piece is no page where a script names it, or where many stand together',
         "x/foot.html broken absent b.svg: there is no file b.svg in the site's root, as seen from index.html",
       ],
     ],
+    [
+      {
+        'index.html': `${index}<script>for (const n of all) fetch("parts/" + n + ".html").then(put)</script>`,
+        'parts/nav.html': '<img src="none.svg">',
+      },
+      [
+        '1 pages',
+        "parts/nav.html broken absent none.svg: there is no file none.svg in the site's root, as seen from index.html",
+      ],
+    ],
+    // An address that leads to no piece, or nowhere, says nothing.
+    [
+      {
+        'index.html': `${index}<b data-include="a.html"></b><b data-include="gone.html"></b><b data-include=x.htm></b>`,
+        'a.html': `${index}<p>`,
+        'b.html': '<p>Fares',
+        'x.htm': '<nav>Fares',
+      },
+      ['3 pages', 'b.html untidy lacks-doctype'],
+    ],
+    // By itself nobody comes there.
+    [
+      { 'index.html': index, 'nav.html': '<a href="nav.html">n</a><script>fetch("nav.html")</script>' },
+      ['2 pages', 'nav.html untidy lacks-doctype'],
+    ],
     // Without a page there is nothing to put it into.
     [
       many('x', 6, 'Fares'),

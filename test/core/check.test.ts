@@ -172,6 +172,10 @@ test('a name that is nearly right, or was changed by a word, is told', () => {
   const rows: readonly (readonly [written: string, there: readonly string[], meant: readonly string[]])[] = [
     ['harbuor.svg', ['harbour.svg', 'pier.svg'], ['harbour.svg sure']],
     ['harbours.svg', ['harbour.svg'], ['harbour.svg sure']],
+    // Another number is another picture, another letter another name.
+    ['boat-2.svg', ['boat-1.svg'], ['boat-1.svg']],
+    ['tideclock-1.0.2.svg', ['tideclock-1.0.3.svg'], ['tideclock-1.0.3.svg sure']],
+    ['ab.webp', ['ac.webp'], ['ac.webp']],
     ['harbours.svg', ['harbour.svg', 'harbourl.svg'], ['harbour.svg', 'harbourl.svg']],
     ['pier.png', ['pier.svg', 'pier.txt'], ['pier.svg sure']],
     ['old-fulmar.svg', ['fulmar.svg', 'kittiwake.svg'], ['fulmar.svg']],

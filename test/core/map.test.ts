@@ -65,6 +65,67 @@ test('pages are told by clicks from the entry, with all that they load, what is 
   assert.match(dot, /"fares\.html" -> "fares\.html lost\.png" \[color=red\]/);
 });
 
+test('a map tells each thing once, and only what is so', () => {
+  const map = mapOf({
+    'index.html': page(
+      'Home',
+      '<a href="a.html">a</a><a href="a.html?x">a</a><a href="plan.svg">p</a><a href="gone.html">g</a>' +
+        '<a href="https://gullhaven.example/">o</a><img src="p.svg" alt=""><img src="p.svg" alt="">',
+      style,
+    ),
+    'a.html':
+      '<!doctype html><html lang="en"><body><a href="index.html">i</a><a href="b.html">b</a></body></html>',
+    'b.html': page('Home', '<a href="c.html">c</a>', '<script src="js/a.js" defer></script>'),
+    'c.html': page('Home', '<a href="b.html">b</a><a href="d.html">d</a>'),
+    'd.html': page('Fares', '<a href="index.html">i</a>'),
+    'plan.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    'p.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    'js/a.js': 'import("./b.js"); let late = 1;',
+    'js/b.js': 'import "./a.js"; import "./c.js";',
+    'css/a.css': '@import "b.css"; a { background: url(../p.svg) } b { background: url(gone.svg) }',
+    'css/b.css': '@import "a.css"; b { background: url(gone.svg) }',
+  });
+  const shown = map.pages.map(({ file, title, clicks, leadsTo, loads, broken }) => [
+    file,
+    title,
+    clicks,
+    leadsTo.join(' '),
+    [...loads].map(([path, kind]) => `${path} ${kind}`).join(', '),
+    broken.join(' '),
+  ]);
+  const css = 'css/a.css stylesheet, css/b.css stylesheet, p.svg image';
+  assert.deepEqual(shown, [
+    ['a.html', null, 1, 'index.html b.html', '', ''],
+    ['b.html', 'Home', 2, 'c.html', 'js/a.js script, js/b.js module', './c.js'],
+    ['c.html', 'Home', 3, 'b.html d.html', '', ''],
+    ['d.html', 'Fares', 4, 'index.html', '', ''],
+    ['index.html', 'Home', 0, 'a.html', css, 'gone.html gone.svg'],
+  ]);
+  assert.deepEqual(map.twins, [['b.html', 'c.html', 'index.html']]);
+  assert.deepEqual(map.unused, []);
+  assert.deepEqual([...map.sizes.keys()].sort(), [
+    'a.html',
+    'b.html',
+    'c.html',
+    'css/a.css',
+    'css/b.css',
+    'd.html',
+    'index.html',
+    'js/a.js',
+    'js/b.js',
+    'p.svg',
+  ]);
+  // Of a site without its entry nothing is so many clicks away.
+  const lost = mapOf({ 'a.html': page('A', '<a href="b.html">b</a>'), 'b.html': page('B', '') });
+  assert.deepEqual(
+    lost.pages.map(({ clicks, from, leadsTo }) => [clicks, from, leadsTo.length]),
+    [
+      [null, null, 1],
+      [null, null, 0],
+    ],
+  );
+});
+
 /** Pages that lead to each other as they happen to, in folders. */
 const sites: fc.Arbitrary<SiteMap> = fc
   .record({

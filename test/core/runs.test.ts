@@ -138,11 +138,114 @@ const runs: readonly (readonly [name: string, files: Files, ...said: string[]])[
     'index.html:1 broken absent location.href = gone.html',
   ],
   [
+    'pages of one folder, each with addresses of its own',
+    {
+      'a.html': '<script>fetch("one.json")</script>',
+      'b.html': '<script>fetch("two.json")</script>',
+      'index.html': '<base href="https://gullhaven.example/"><script>fetch("three.json")</script>',
+    },
+    'a.html:1 broken absent fetch() one.json',
+    'b.html:1 broken absent fetch() two.json',
+  ],
+  [
+    'pages of one folder, each with a script of its own, and one from elsewhere',
+    {
+      'a.html': '<script src="js/a.js"></script>',
+      'b.html': '<link rel="stylesheet" href="b.css"><script src="js/b.js"></script>',
+      'c.html': '<base href="https://gullhaven.example/">',
+      'b.css': '',
+      'js/a.js': 'fetch("one.json")',
+      'js/b.js': 'fetch("two.json")',
+    },
+    'js/a.js:1 broken absent fetch() one.json',
+    'js/b.js:1 broken absent fetch() two.json',
+  ],
+  [
+    'pages of one folder, each with a worker of its own',
+    {
+      'a.html': '<script>new Worker("js/a.js")</script>',
+      'b.html': '<script>new Worker("js/b.js")</script>',
+      'js/a.js': 'fetch("one.json")',
+      'js/b.js': 'fetch("two.json")',
+    },
+    'js/a.js:1 broken absent fetch() one.json',
+    'js/b.js:1 broken absent fetch() two.json',
+  ],
+  [
+    'pages of one folder, each with a map of its own, of which one lacks the name',
+    {
+      'a.html':
+        '<script type="importmap">{"imports":{"tides":"./js/t.js"}}</script><script type="module" src="js/m.js"></script>',
+      'b.html':
+        '<script type="importmap">{"imports":{"fares":"./js/t.js"}}</script><script type="module" src="js/m.js"></script>',
+      'js/m.js': 'import "tides"',
+      'js/t.js': 'fetch("gone.json")',
+    },
+    'js/m.js:1 broken absent import tides on b.html',
+    'js/t.js:1 broken absent fetch() gone.json',
+  ],
+  [
+    'a map says where a folder of modules is',
+    {
+      'index.html':
+        '<script type="importmap">{"imports":{"tides/":"./js/tides/"}}</script><script type="module">import "tides/t.js"; import "tides/gone.js"; import "bare.js"</script>',
+      'js/tides/t.js': 'fetch("gone.json")',
+      'bare.js': 'fetch("never.json")',
+    },
+    'index.html:1 broken absent import tides/gone.js',
+    'index.html:1 broken absent import bare.js',
+    'js/tides/t.js:1 broken absent fetch() gone.json',
+  ],
+  [
+    'what a page shows in a frame, or leads to, starts from itself',
+    {
+      'index.html': `<iframe src="x/a.html"></iframe><button onclick="location.href='x/b.html'">b</button>`,
+      'x/a.html': '<script>fetch("a.json")</script>',
+      'x/b.html': '<script>fetch("a.json"); fetch("b.json")</script>',
+      'x/a.json': '{}',
+    },
+    'x/b.html:1 broken absent fetch() b.json ~> a.json',
+  ],
+  [
+    'a script that is named, and perhaps never run',
+    { ...one, 'js/a.js': 'const later = "js/b.js"', 'js/b.js': 'fetch("gone.json")' },
+  ],
+  [
+    'a script that a script puts in starts from the page, and a fragment leads nowhere else',
+    {
+      ...one,
+      ...pictures,
+      'js/a.js': 'const s = document.createElement("script"); s.src = "js/b.js#later"',
+      'js/b.js': 'fetch("images/map.svg#north"); fetch("map.svg#north")',
+    },
+    'js/b.js:1 broken absent fetch() map.svg#north -> images/map.svg#north',
+  ],
+  [
+    'a script does not mean itself, unless by its name',
+    { ...one, 'js/a.js': 'fetch("a.js"); fetch("js/A.js")' },
+    'js/a.js:1 broken absent fetch() a.js',
+    'js/a.js:1 broken letter-case fetch() js/A.js -> js/a.js',
+  ],
+  [
+    'on pages of two folders one edit is right',
+    {
+      'index.html': '',
+      'piers/a.html': '<script src="../js/a.js"></script>',
+      'ports/a.html': '<script src="../js/a.js"></script>',
+      'js/a.js': 'fetch("../image/map.svg")',
+      ...pictures,
+    },
+    'js/a.js:1 broken absent fetch() ../image/map.svg -> ../images/map.svg',
+  ],
+  [
     'no page runs it',
     { 'index.html': '', 'js/a.js': 'fetch("gone.json")', 'b.html': '<a href="js/a.js">x</a>' },
   ],
   ['a library', { 'index.html': '<script src="lib/a.js"></script>', 'lib/a.js': 'fetch("gone.json")' }],
 ];
+
+const before = (amount: number) =>
+  Array.from({ length: amount }, (_none, at) => `go("folder${at}/" + x)`).join(';');
 
 /** A script js/a.js, of a page in the root unless `files` says otherwise. */
 const guesses: readonly (readonly [code: string, files: Files, ...said: string[]])[] = [
@@ -204,10 +307,66 @@ const guesses: readonly (readonly [code: string, files: Files, ...said: string[]
     'fragile absent string img/pier.svg ~> images/pier.svg',
   ],
   ['const p = "css/a.css"', { ...one, 'css/b.svg': '' }],
+  // From the script itself, where nothing loads it.
+  ['const p = "../images/pier.svg"', one],
+  ['const p = "img/boat.svg"', { ...one, 'js/img/boat.svg': '' }],
+  [
+    'this.load.image("boat", "img/boat.svg")',
+    { ...one, 'js/img/boat.svg': '' },
+    'fragile absent string img/boat.svg ~> js/img/boat.svg',
+  ],
+  // By what the script puts in front of paths, of which there may be too many.
+  ['go("assets/" + x); const p = "img/pier.svg"', { ...one, 'assets/img/pier.svg': '' }],
+  [`${before(50)}; const p = "img/pier.svg"`, one, 'fragile absent string img/pier.svg ~> images/pier.svg'],
+  [`${before(51)}; const p = "img/pier.svg"`, one],
+  // Near a file from one page, and near none from the other.
+  ['const p = "../images/peir.svg"', deep, 'fragile absent string ../images/peir.svg ~> ../images/pier.svg'],
 ];
 
 test('from page to page a script may hold or fail; each finding names the pages where it does not hold', () => {
   for (const [name, files, ...said] of runs) assert.deepEqual(saidOf(files), said, name);
+});
+
+test('it is said from where an address was looked for, what lacks a name, and what else holds', () => {
+  const module = (code: string) => `<script type="module">${code}</script>`;
+  const map = '<script type="importmap">{"imports":{"tides":"./t.js","fares/":"./f/"}}</script>';
+  const rows: readonly (readonly [files: Files, message: string])[] = [
+    [
+      { ...one, 'js/a.js': 'fetch("gone.json")' },
+      "there is no file gone.json in the site's root, as seen from index.html",
+    ],
+    [
+      { 'index.html': '<script>fetch("gone.json")</script>' },
+      "there is no file gone.json in the site's root",
+    ],
+    [
+      { ...deep, ...pictures, 'js/a.js': 'fetch("images/map.svg")' },
+      'there is no folder images in piers, as seen from piers/north.html; on other pages it holds',
+    ],
+    [
+      { 'index.html': module('import "tides"') },
+      'no import map of the page names it, and without one only addresses that start with ./, ../ or / name a file',
+    ],
+    [
+      {
+        'a.html': map + module('import "./m.js"'),
+        'b.html': module('import "./m.js"'),
+        'm.js': 'import "tides"',
+        't.js': '',
+      },
+      'no import map of b.html names it, and without one only addresses that start with ./, ../ or / name a file',
+    ],
+    [
+      { 'index.html': map + module('import "fares/gone.js"'), 't.js': '', 'f/a.js': '' },
+      'there is no file gone.js in f',
+    ],
+  ];
+  for (const [files, message] of rows)
+    assert.deepEqual(
+      checkFiles(files).findings.flatMap((one) => (judged.has(one.rule) ? one.message : [])),
+      [message],
+      JSON.stringify(files),
+    );
 });
 
 test('a string that is nearly the path of a file is told as a guess, and no other', () => {

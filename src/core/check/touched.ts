@@ -1,6 +1,7 @@
 /** Which files a change to a site touches. */
 import { addTo } from '../group-by.ts';
 import { isRead } from '../read/read.ts';
+import { isSameSet } from '../same.ts';
 import type { Inventory } from '../site/inventory.ts';
 import type { Share } from './share.ts';
 
@@ -61,6 +62,8 @@ export class Dependents {
     for (const path of moved) touch(this.#naming.get(path));
     for (const path of [...moved, ...othersOf(altered)]) touch(this.#loading.get(path));
     if (altered.has(entry)) touch(this.#marking);
+    // Nobody noted who leads into a folder that could not be looked into.
+    if (!isSameSet(before.closed, after.closed)) touch(after.files);
     const there = [...touched].filter((path) => after.files.has(path) && isRead(path));
     return { moved, touched: new Set(there), gone };
   }

@@ -118,7 +118,7 @@ const stemsOf = onceFor(({ files }: Inventory) => groupBy(files, (path) => stemO
 /**
  * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a
  * word more or less, another extension, or the other build of a library. The nearest first; sure when it is one slip
- * off and no other is, or when there is one only and it is the same kind of file under the same name.
+ * off, not by its number, and no other is, or when there is one only and it is the same kind of file under the same name.
  */
 export function nearSpellings(subject: Subject): Candidate[] {
   const { target, site } = subject;
@@ -126,7 +126,12 @@ export function nearSpellings(subject: Subject): Candidate[] {
   const near = nearlyNamed(site.inventory, target.path).filter(({ path }) => isLike(subject, path));
   const [first, second] = near;
   const name = fold(nameOf(target.path));
-  const isSlip = first?.distance === 1 && second?.distance !== 1 && name.length > 5;
+  const isSlip =
+    first?.distance === 1 &&
+    second?.distance !== 1 &&
+    name.length > 5 &&
+    stemOf(name).length >= 3 &&
+    !isOtherNumber(name, fold(nameOf(first.path)));
   const isSame =
     first !== undefined && second === undefined && stemOf(name) === stemOf(fold(nameOf(first.path)));
   const isClear = isSlip || (isSame && stemOf(name).length >= 3 && stemOf(name) !== name);
@@ -135,6 +140,11 @@ export function nearSpellings(subject: Subject): Candidate[] {
     near.map(({ path }) => path),
     isClear,
   );
+}
+
+/** True for `boat-2.png` and `boat-1.png`: the one is no slip for the other. Of versions one takes the place of another. */
+function isOtherNumber(name: string, other: string): boolean {
+  return !/\d\.\d/.test(name) && name.replace(/\d+/g, '0') === other.replace(/\d+/g, '0');
 }
 
 /** What was found for each path: what many references name is looked for once. */

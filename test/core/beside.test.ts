@@ -1,0 +1,345 @@
+/** What is known of a site beside its files: folders that stay closed, links, files that cannot be read, and kept digests. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
+import { REPORT_MARK } from '../../src/core/read/own-report.ts';
+import type { SiteReport } from '../../src/core/report.ts';
+import { type BesideFiles, makeInventory } from '../../src/core/site/inventory.ts';
+import { bytesOf, contentOptions, type Files } from '../support/site.ts';
+
+interface World extends Partial<BesideFiles> {
+  readonly files: Files;
+  readonly unreadable?: readonly string[];
+}
+
+const page = (body: string, title = 'Gullhaven Ferry') =>
+  `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><meta name="description" content="${title}, day by day"></head><body>${body}</body></html>`;
+const index = (body: string) => ({ 'index.html': page(body) });
+const report = `<!doctype html>\n${REPORT_MARK}<html><a href="gone.html">x</a>`;
+
+/** A check that goes on from one state of a site to the next. */
+class Live {
+  #world: World = { files: {} };
+  readonly #check: Check;
+
+  constructor(world: World, more: Partial<CheckOptions> = {}) {
+    this.#world = world;
+    this.#check = startCheck(inventoryOf(world), { ...contentOptions((path) => this.#read(path)), ...more });
+    this.#take();
+  }
+
+  become(world: World): void {
+    const before = this.#world;
+    this.#world = world;
+    const paths = new Set([...Object.keys(before.files), ...Object.keys(world.files)]);
+    const changed = [...paths].filter(
+      (path) =>
+        before.files[path] !== world.files[path] ||
+        before.unreadable?.includes(path) !== world.unreadable?.includes(path),
+    );
+    this.#check.renew(inventoryOf(world), new Set(changed));
+    this.#take();
+  }
+
+  report(): SiteReport {
+    return this.#check.report('site', (path) => this.#read(path));
+  }
+
+  get check(): Check {
+    return this.#check;
+  }
+
+  #read(path: string): Uint8Array {
+    return bytesOf(this.#world.files[path] ?? '');
+  }
+
+  #take(): void {
+    for (const path of this.#check.wanted)
+      if (this.#world.unreadable?.includes(path)) this.#check.skip(path, 'no right to read it');
+      else this.#check.take(path, this.#read(path));
+  }
+}
+
+function inventoryOf({ files, unreadable: _, ...beside }: World) {
+  return makeInventory(Object.keys(files), beside);
+}
+
+/** What is told, but for what every page of a test lacks. */
+function told({ pages, findings, unread }: SiteReport): string[] {
+  return [
+    `${pages} pages`,
+    ...findings.map(({ file, line, grade, rule, written, message, reached }) =>
+      [
+        `${file}:${line} ${grade} ${rule} ${written}`.trim(),
+        message,
+        ...(reached ? [] : ['not reached']),
+      ].join(' | '),
+    ),
+    ...unread.map(({ file, why }) => `unread ${file}: ${why}`),
+  ];
+}
+
+const deep = `let a = ${'['.repeat(5000)}${']'.repeat(5000)};`;
+
+/** A site, the same without what stands beside its files or with other files, and what is told of both. */
+const rows: readonly (readonly [
+  what: string,
+  one: World,
+  said: readonly string[],
+  other: World,
+  saidOfOther: readonly string[],
+])[] = [
+  [
+    'a closed folder may hold what leads anywhere, and is no place of missing files',
+    {
+      files: {
+        ...index('<img src="shut/a.svg" alt="">'),
+        'b.html': page('', 'B'),
+        'old.css': 'a { background: url(gone.svg) }',
+      },
+      closed: new Set(['shut/']),
+    },
+    [
+      '2 pages',
+      'b.html:1 untidy unreached b.html | no way leads here from index.html',
+      'old.css:1 untidy unused old.css | no file of the site refers to it',
+      "old.css:1 broken absent gone.svg | there is no file gone.svg in the site's root",
+    ],
+    {
+      files: {
+        ...index('<img src="shut/a.svg" alt="">'),
+        'b.html': page('', 'B'),
+        'old.css': 'a { background: url(gone.svg) }',
+      },
+    },
+    [
+      '2 pages',
+      'b.html:1 untidy unreached b.html | no way leads here from index.html',
+      "index.html:1 broken absent shut/a.svg | there is no folder shut in the site's root",
+      'old.css:1 untidy unused old.css | no file of the site refers to it | not reached',
+      "old.css:1 untidy absent gone.svg | there is no file gone.svg in the site's root | not reached",
+    ],
+  ],
+  [
+    'a page that cannot be read may lead anywhere',
+    {
+      files: { ...index(''), 'b.html': page('', 'B'), 'old.css': 'a { background: url(gone.svg) }' },
+      unreadable: ['b.html'],
+    },
+    [
+      '2 pages',
+      'b.html:1 untidy unused b.html | no file of the site refers to it',
+      'old.css:1 untidy unused old.css | no file of the site refers to it',
+      "old.css:1 broken absent gone.svg | there is no file gone.svg in the site's root",
+      'unread b.html: no right to read it',
+    ],
+    {
+      files: {
+        ...index(''),
+        'b.html': page('<link rel="stylesheet" href="old.css">', 'B'),
+        'old.css': 'a { background: url(gone.svg) }',
+      },
+    },
+    [
+      '2 pages',
+      'b.html:1 untidy unreached b.html | no way leads here from index.html',
+      'b.html:1 misplaced late-stylesheet old.css | stylesheets are linked in the head',
+      "old.css:1 broken absent gone.svg | there is no file gone.svg in the site's root",
+    ],
+  ],
+  [
+    'a script that cannot be read is told as such, whatever else is wrong is told beside it',
+    {
+      files: { ...index('<script src="a.js"></script><img src="gone.svg" alt="">'), 'a.js': 'let a;' },
+      unreadable: ['a.js'],
+    },
+    [
+      '1 pages',
+      "index.html:1 broken absent gone.svg | there is no file gone.svg in the site's root",
+      'unread a.js: no right to read it',
+    ],
+    { files: { ...index('<script src="a.js"></script><img src="gone.svg" alt="">'), 'a.js': deep } },
+    [
+      '1 pages',
+      "index.html:1 broken absent gone.svg | there is no file gone.svg in the site's root",
+      'unread a.js: its code is nested too deeply to be read: the rest of the site is judged without it',
+    ],
+  ],
+  [
+    'what is no text by its bytes',
+    { files: { ...index('<script src="a.js"></script>'), 'a.js': Uint8Array.of(0x61, 0, 0x62) } },
+    [
+      '1 pages',
+      'index.html:1 broken wrong-kind a.js | this is loaded as a script, and its content is something else',
+      'unread a.js: this is not text (byte 1 is NUL): give it the extension of what it is, or take it out of the site',
+    ],
+    { files: { ...index('<script src="a.js"></script>'), 'a.js': 'let a;' } },
+    ['1 pages'],
+  ],
+  [
+    'a report of a check is no page, and nothing is said of it',
+    { files: { ...index(''), 'report.html': report } },
+    ['1 pages'],
+    { files: { ...index(''), 'report.html': page('<a href="gone.html">x</a>', 'Report') } },
+    [
+      '2 pages',
+      'report.html:1 untidy unreached report.html | no way leads here from index.html',
+      "report.html:1 broken absent gone.html | there is no file gone.html in the site's root",
+    ],
+  ],
+  [
+    'links that lead nowhere, by name, by a folder, and unused',
+    {
+      files: index('<img src="a.svg" alt=""><img src="b/c/d.svg" alt="">'),
+      deadLinks: new Map([
+        ['a.svg', '../elsewhere/a.svg'],
+        ['b', '../elsewhere/b'],
+        ['old.svg', 'older.svg'],
+      ]),
+    },
+    [
+      '1 pages',
+      "index.html:1 broken absent a.svg | a.svg in the site's root is a link to ../elsewhere/a.svg, where nothing is",
+      "index.html:1 broken absent b/c/d.svg | b in the site's root is a link to ../elsewhere/b, where nothing is",
+      'old.svg:1 untidy unused old.svg | a link to older.svg, where nothing is; no file of the site refers to it | not reached',
+    ],
+    { files: { ...index('<img src="a.svg" alt=""><img src="b/c/d.svg" alt="">'), 'b/c/d.svg': '<svg/>' } },
+    ['1 pages', "index.html:1 broken absent a.svg | there is no file a.svg in the site's root"],
+  ],
+  [
+    'a folder that is there twice: what is wrong in it is told once, and what is wrong by the other way, there',
+    {
+      files: {
+        ...index('<a href="a/b.html">b</a><a href="x/b.html">x</a>'),
+        'a/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
+        'x/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
+        'up.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+      },
+      aliases: new Map([['x/b.html', 'a/b.html']]),
+    },
+    ['2 pages', 'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a; also as x/b.html'],
+    {
+      files: {
+        ...index('<a href="a/b.html">b</a><a href="x/y/b.html">x</a>'),
+        'a/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
+        'x/y/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
+        'up.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+      },
+      aliases: new Map([['x/y/b.html', 'a/b.html']]),
+    },
+    [
+      '2 pages',
+      'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a; also as x/y/b.html',
+      'x/y/b.html:1 broken absent ../up.svg | there is no file up.svg in x',
+    ],
+  ],
+  [
+    'what is never published, and what is a project of its own',
+    {
+      files: index('<img src=".keep/a.svg" alt=""><a href="other/index.html">o</a>'),
+      hidden: new Map([['.keep/', 'its name starts with a dot']]),
+      borders: new Set(['other/']),
+    },
+    [
+      '1 pages',
+      "index.html:1 broken absent .keep/a.svg | .keep is in the site's root, but its name starts with a dot",
+      'index.html:1 broken beyond-site other/index.html | other is a project of its own, and published by itself',
+    ],
+    { files: index('<img src=".keep/a.svg" alt=""><a href="other/index.html">o</a>') },
+    [
+      '1 pages',
+      "index.html:1 broken absent .keep/a.svg | there is no folder .keep in the site's root",
+      "index.html:1 broken absent other/index.html | there is no folder other in the site's root",
+    ],
+  ],
+];
+
+test('what stands beside the files is judged with them, and again when it changes', () => {
+  for (const [what, one, said, other, saidOfOther] of rows) {
+    const [whole, changed] = [new Live(one).report(), new Live(other).report()];
+    assert.deepEqual([told(whole), told(changed)], [said, saidOfOther], what);
+    const live = new Live(one);
+    live.report();
+    for (const [world, wanted] of [
+      [other, changed],
+      [one, whole],
+      [other, changed],
+    ] as const) {
+      live.become(world);
+      assert.deepEqual(live.report(), wanted, what);
+    }
+  }
+});
+
+test('files that pages get by any chain, and what is loaded and used, are told as of the last report', () => {
+  const live = new Live({
+    files: {
+      ...index('<script src="js/a.js"></script><a href="b.html">b</a>'),
+      'b.html': page('<script src="js/a.js"></script><link rel="stylesheet" href="css/a.css">', 'B'),
+      'c/d.html': page('', 'D'),
+      'css/a.css': '@import "b.css";',
+      'css/b.css': 'a { background: url(../i/p.svg) }',
+      'i/p.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+      'js/a.js': 'const all = "data/" + name;',
+      'data/one.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+      'old.css': '',
+    },
+  });
+  const { check } = live;
+  assert.deepEqual(check.pagesThatLoad('css/b.css'), []);
+  live.report();
+  const rows: readonly (readonly [file: string, ...pages: string[]])[] = [
+    ['css/b.css', 'b.html'],
+    ['js/a.js', 'b.html', 'index.html'],
+    ['i/p.svg', 'b.html'],
+    ['data/one.svg', 'b.html', 'index.html'],
+    ['old.css'],
+    ['c/d.html'],
+    ['none.css'],
+  ];
+  for (const [file, ...pages] of rows) assert.deepEqual([...check.pagesThatLoad(file)].sort(), pages, file);
+  assert.deepEqual([...check.usedFiles()].sort(), [
+    'b.html',
+    'css/a.css',
+    'css/b.css',
+    'data/',
+    'i/p.svg',
+    'js/a.js',
+  ]);
+});
+
+test('a file that was renamed is known by what was kept of it', () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg"/>';
+  const other = '<svg xmlns="http://www.w3.org/2000/svg"><g/></svg>';
+  const head = '<img src="pier.svg" alt=""><img src="old/gate.svg" alt="">';
+  const known = ['pier.svg'];
+  const follow = 'cravel move --already pier.svg new/tower.svg';
+  const rows: readonly (readonly [
+    what: string,
+    kept: readonly string[],
+    files: Files,
+    ...mends: string[],
+  ])[] = [
+    ['nothing was kept', [], { ...index(head), 'new/tower.svg': svg }],
+    ['one file', known, { ...index(head), 'new/tower.svg': svg }, follow],
+    ['another content', known, { ...index(head), 'new/tower.svg': other }],
+    ['one of two', known, { ...index(head), 'new/tower.svg': svg, 'a/b.svg': other }, follow],
+    ['two that are the same', known, { ...index(head), 'new/tower.svg': svg, 'a/b.svg': svg }],
+    ['another sort of file', known, { ...index(head), 'new/tower.txt': svg }],
+    [
+      'a file that is used',
+      known,
+      { ...index(`${head}<img src="new/tower.svg" alt="">`), 'new/tower.svg': svg },
+    ],
+  ];
+  for (const [what, kept, files, ...mends] of rows) {
+    const { digestOf } = contentOptions(() => bytesOf(svg));
+    const digestBefore = (path: string) => (kept.includes(path) ? digestOf(path, 'sha256') : null);
+    const { causes } = new Live({ files }, { digestBefore }).report();
+    assert.deepEqual(
+      causes.flatMap(({ mend }) => mend ?? []),
+      mends,
+      what,
+    );
+  }
+});

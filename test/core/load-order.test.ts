@@ -6,6 +6,7 @@ import { startCheck } from '../../src/core/check/check.ts';
 import type { StatedLibraries } from '../../src/core/check/script-files.ts';
 import type { Finding } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
+import { orderOfTwo } from '../corpus/order-of-two.ts';
 import { bytesOf, checkFiles, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
 
 const RULES = /^(?:does-not-parse|before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
@@ -82,10 +83,9 @@ test('tags are moved, left to wait or put in, and all else stays as it is', () =
     ],
     [
       'a user that nobody waits for',
-      '<script async="" src="u.js"></script><script defer src="l.js"></script>',
-      // Behind it, in the order of the page, would be too early.
-      '<script async="" src="u.js"></script><script defer src="l.js"></script>',
-      '',
+      '<p>\n<script async="" src="u.js"></script>\n<script defer src="l.js"></script>\n',
+      '<p>\n<script defer src="l.js"></script>\n<script defer src="u.js"></script>\n',
+      'defer u.js instead of async, behind l.js',
     ],
     [
       'what was left out',
@@ -103,6 +103,38 @@ test('tags are moved, left to wait or put in, and all else stays as it is', () =
     assert.equal(changed['index.html'], after, about);
     if (title !== '') assert.deepEqual(toldOf(changed), [], about);
   }
+});
+
+test('however two scripts are loaded, it is told where the one may come too early, and mended where one step does', () => {
+  const code: Files = { 'l.js': 'globalThis.Tideclock = { start() {} };', 'u.js': use };
+  const ways: Readonly<Record<string, (path: string) => string>> = {
+    'at once': (path) => `<script src=${path}></script>`,
+    defer: (path) => `<script defer src=${path}></script>`,
+    async: (path) => `<script async src=${path}></script>`,
+    module: (path) => `<script type=module src=${path}></script>`,
+    'async module': (path) => `<script type=module async src=${path}></script>`,
+    code: (path) => `<script>${code[path]}</script>`,
+    'module code': (path) => `<script type=module>${code[path]}</script>`,
+  };
+  const told: string[] = [];
+  for (const [user, using] of Object.entries(ways))
+    for (const [maker, making] of Object.entries(ways))
+      for (const isUserFirst of [true, false]) {
+        const tags = [using('u.js'), making('l.js')];
+        const files = { ...code, 'index.html': (isUserFirst ? tags : tags.reverse()).join('') };
+        const what = `${user} | ${maker} | ${isUserFirst ? 'user' : 'maker'} first`;
+        for (const finding of toldOf(files)) {
+          const [mend] = finding.mends;
+          told.push(`${what} | ${mend?.title ?? '-'}`);
+          assert.equal(finding.rule, 'before-its-library', what);
+          // What is parsed before the tag of the other runs before that, for certain.
+          const isBefore = isUserFirst && (user === 'at once' || user === 'code');
+          const isChance = user.startsWith('async') || (maker.startsWith('async') && !isBefore);
+          assert.equal(finding.grade, isChance ? 'fragile' : 'broken', what);
+          if (mend !== undefined) assert.deepEqual(toldOf(mendedBy(finding, files)), [], what);
+        }
+      }
+  assert.deepEqual(told, orderOfTwo.trim().split('\n'));
 });
 
 test('a mend of one page is one of all that fail alike, and those alone are named', () => {

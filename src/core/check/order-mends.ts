@@ -68,30 +68,32 @@ function moveEdits(
     if (moved !== null && isHolding((tags) => tags.move(maker, user)))
       return { title: `move ${made} before ${used}`, edits: here(moved) };
   }
+  const tagOf = (number: number) => share.scripts[number] as ScriptTag;
   const inTag = (number: number, name: string, text: string) => () =>
-    replaceAttribute(bytes, share.scripts[number] as ScriptTag, name, text);
+    replaceAttribute(bytes, tagOf(number), name, text);
+  // A module waits by itself (HTML 4.12.1).
+  const waiting = (
+    number: number,
+    called: string | null,
+  ): Pick<Change, 'number' | 'to' | 'edit' | 'title'> =>
+    tagOf(number).goal === 'module'
+      ? { number, to: 'deferred', edit: inTag(number, 'async', ''), title: `load ${called} without async` }
+      : {
+          number,
+          to: 'deferred',
+          edit: inTag(number, 'async', 'defer'),
+          title: `defer ${called} instead of async`,
+        };
   const changes: readonly Change[] = [
+    { isFor: makerTag.runs === 'async', ...waiting(maker, made) },
     {
-      isFor: makerTag.runs === 'async',
-      number: maker,
-      to: 'deferred',
-      edit: inTag(maker, 'async', 'defer'),
-      title: `defer ${made} instead of async`,
-    },
-    {
-      isFor: makerTag.runs === 'async',
+      isFor: makerTag.runs === 'async' && makerTag.goal === 'script',
       number: maker,
       to: 'at-once',
       edit: inTag(maker, 'async', ''),
       title: `load ${made} without async`,
     },
-    {
-      isFor: userTag.runs === 'async',
-      number: user,
-      to: 'deferred',
-      edit: inTag(user, 'async', 'defer'),
-      title: `defer ${used} instead of async`,
-    },
+    { isFor: userTag.runs === 'async', ...waiting(user, used) },
     {
       isFor: userTag.runs === 'at-once' && makerTag.runs === 'deferred',
       number: user,
@@ -108,12 +110,25 @@ function moveEdits(
     },
   ];
   for (const { isFor, number, to, edit: make, title } of changes) {
-    const { source } = share.scripts[number] as ScriptTag;
     // Code of the page has no such attributes.
-    const edit = isFor && (source.in === 'file' || source.in === 'host') ? make() : null;
-    if (edit !== null && isHolding((tags) => tags.run(number, to))) return { title, edits: here([edit]) };
+    const edit = isFor && isOfFile(tagOf(number)) ? make() : null;
+    if (edit === null) continue;
+    if (isHolding((tags) => tags.run(number, to))) return { title, edits: here([edit]) };
+    if (number !== user || makerTag.runs !== 'deferred') continue;
+    // Then both wait, in the order of the page.
+    const moved = moveTag(bytes, share.encoding, makerTag, userTag);
+    const change = (tags: Order) => {
+      tags.run(user, to);
+      tags.move(maker, user);
+    };
+    if (moved !== null && isHolding(change))
+      return { title: `${title}, behind ${made}`, edits: here([...moved, edit]) };
   }
   return null;
+}
+
+function isOfFile({ source }: ScriptTag): boolean {
+  return source.in === 'file' || source.in === 'host';
 }
 
 /** A tag that says when its script runs, and another time that it may say. */

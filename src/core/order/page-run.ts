@@ -101,7 +101,9 @@ class PageRunner {
       const { script, step, isAfterLoad } = one;
       const makers = this.#makersOf(step.name);
       const isLater = (maker: number) =>
-        (places[maker] as number) > (places[script] as number) || scripts[maker]?.runs === 'async';
+        (places[maker] as number) > (places[script] as number) ||
+        scripts[maker]?.runs === 'async' ||
+        (scripts[script]?.runs === 'async' && maker !== script && !this.#isSurelyBefore(maker, script));
       const later = makers.filter(isLater);
       const stopped = makers.filter((maker) => this.#stopped.has(maker) && !isLater(maker));
       const isLate = step.does === 'needs' && !isAfterLoad;
@@ -265,6 +267,11 @@ class PageRunner {
       default:
         return this.#call(script, at, step, isRacing, depth, isTold);
     }
+  }
+
+  /** True for what stands before a script that nobody waits for, and is run while the page is parsed. */
+  #isSurelyBefore(maker: number, script: number): boolean {
+    return this.scripts[maker]?.runs === 'at-once' && maker < script;
   }
 
   /** Who nobody waits for finds for certain what stands before it and is made while the page is parsed. */

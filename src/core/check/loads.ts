@@ -9,7 +9,7 @@ import type { Finding } from '../report.ts';
 import { baseAddress } from '../resolve/resolve.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { mapSpecifier } from '../resolve/specifier.ts';
-import { isBareSpecifier } from './judged.ts';
+import { isBareSpecifier, isWorker } from './judged.ts';
 import { whenRun } from './page-code.ts';
 
 /** How a browser takes it, and what waits for it. */
@@ -71,14 +71,29 @@ export function loadsOf(page: string, resolver: Resolver, sizes: Sizes): Loads {
 /** Files that load each other in a row, as far as they are followed. */
 const DEEPEST = 200;
 
+/** Where code runs: what it asks for starts from there (HTML 8.1.3.2). */
+interface Realm {
+  /** Null where it lies on another host. */
+  readonly base: string | null;
+  readonly imports: NonNullable<Reading['page']>['importMap'];
+  /** A frame of the page, or a worker: the page is shown without it. */
+  readonly isApart: boolean;
+}
+
+/** A file on the way from the page, `way` as which it is loaded itself: null for the page. */
+interface Visit {
+  readonly way: Way | null;
+  /** From the page to the file. */
+  readonly chain: readonly string[];
+  readonly realm: Realm;
+}
+
 class Loading {
   readonly #steps: LoadStep[] = [];
   readonly #seen = new Set<string>();
   #chain: readonly string[];
   /** Bytes of what a browser waits for before it shows anything, the page itself apart. */
   #early = 0;
-  #imports: NonNullable<Reading['page']>['importMap'] = null;
-  #base: string | null;
 
   constructor(
     readonly page: string,
@@ -86,44 +101,41 @@ class Loading {
     readonly sizes: Sizes,
   ) {
     this.#chain = [page];
-    this.#base = page;
     this.#seen.add(page);
   }
 
   loads(): Loads {
     const { page, sizes } = this;
-    this.#visit(page, null, [page]);
+    const realm = { base: page, imports: null, isApart: false };
+    this.#visit(page, { way: null, chain: [page], realm });
     const bytes = sizes.sizeOf(page) ?? 0;
     return { page, bytes, steps: this.#steps, chain: this.#chain, beforePaint: bytes + this.#early };
   }
 
-  /** `parent` is the way in which the file itself is loaded; null for the page. */
-  #visit(file: string, parent: Way | null, chain: readonly string[]): void {
+  #visit(file: string, { way: parent, chain, realm }: Visit): void {
     const bytes = this.sizes.bytesOf(file);
     const reading = readFile(file, bytes);
     if (reading === null || chain.length > DEEPEST) return;
     const positionOf = positionsIn(new Uint8Array(bytes), reading.encoding);
-    if (file === this.page) {
-      this.#imports = reading.page?.importMap ?? null;
-      this.#base = baseAddress(file, reading.base);
-    }
     const base = baseAddress(file, reading.base);
+    const own =
+      reading.page === null ? realm : { base, imports: reading.page.importMap, isApart: file !== this.page };
     for (const reference of reading.references) {
       const way = wayOf(reference, file, reading, parent);
-      if (way !== null) this.#take(reference, way, file, base, extentOf(positionOf, reference), chain);
+      if (way === null) continue;
+      this.#take(reference, file, base, extentOf(positionOf, reference), { way, chain, realm: own });
     }
   }
 
   #take(
     reference: Reference,
-    way: Way,
     file: string,
     base: string | null,
     extent: Extent,
-    chain: readonly string[],
+    { way, chain, realm }: Visit & { readonly way: Way },
   ): void {
     const { kind, written, holder } = reference;
-    const lead = this.#leadOf(reference, file, base);
+    const lead = this.#leadOf(reference, file, base, realm);
     const target = lead.found?.path ?? null;
     const key = target ?? written;
     if (this.#seen.has(key) || (lead.elsewhere && !lead.isHosted)) return;
@@ -132,23 +144,25 @@ class Loading {
     const bytes = target === null ? null : this.sizes.sizeOf(target);
     const step = this.#steps.length + 1;
     const depth = chain.length - 1;
-    if (isBeforePaint(reference, way)) this.#early += bytes ?? 0;
+    if (!realm.isApart && isBeforePaint(reference, way)) this.#early += bytes ?? 0;
     this.#steps.push({ step, depth, file, holder, written, kind, target, found, bytes, way, ...extent });
     const longer = [...chain, key];
     if (longer.length > this.#chain.length) this.#chain = longer;
-    if (target !== null && leadsOn(kind, target)) this.#visit(target, way, longer);
+    if (target === null || !leadsOn(kind, target)) return;
+    const next = isWorker(reference) ? { base: target, imports: null, isApart: true } : realm;
+    this.#visit(target, { way, chain: longer, realm: next });
   }
 
-  #leadOf(reference: Reference, file: string, base: string | null) {
+  #leadOf(reference: Reference, file: string, base: string | null, realm: Realm) {
     const { written, from } = reference;
     const address = written.replace(/#.*$/s, '');
     if (isBareSpecifier(reference)) {
-      const mapped = mapSpecifier(written, this.#imports, this.#base, file);
+      const mapped = mapSpecifier(written, realm.imports, realm.base, file);
       const way = mapped.by === 'nothing' ? written : mapped.address;
-      return this.resolver.leadsFrom(this.#base, false).of(way);
+      return this.resolver.leadsFrom(realm.base, false).of(way);
     }
-    // What a script asks for starts from the page that runs it.
-    return this.resolver.leadsFrom(from === 'file' ? base : this.#base, false).of(address);
+    // What a script asks for starts from where it runs.
+    return this.resolver.leadsFrom(from === 'file' ? base : realm.base, false).of(address);
   }
 }
 
@@ -166,15 +180,16 @@ function isBeforePaint({ standing }: Reference, way: Way): boolean {
 function wayOf(reference: Reference, file: string, reading: Reading, parent: Way | null): Way | null {
   const { kind, holder, standing, from } = reference;
   if (standing?.inside === 'template' || standing?.inside === 'noscript') return null;
+  // What a page says itself is loaded as that says, however the page is.
+  const as = reading.page === null ? parent : null;
   if (holder.syntax === 'script') {
-    if (holder.name === 'import' || holder.name === 'export from') return parent ?? 'module';
+    if (holder.name === 'import' || holder.name === 'export from') return as ?? 'module';
     // What a visitor's doing leads to is not loaded with the page.
     if (kind === 'page' || kind === 'anchor') return null;
     return from === 'some-page' || holder.name === 'import()' ? 'perhaps by script' : 'by script';
   }
   if (!isLoaded({ kind })) return null;
-  if (holder.syntax === 'css' && reading.page === null)
-    return holder.name === '@import' ? (parent ?? 'blocks rendering') : 'if used';
+  if (holder.syntax === 'css' && holder.name === '@import') return as ?? 'blocks rendering';
   if (isAttribute(holder, 'script', 'src')) return wayOfScript(reference);
   if (isAttribute(holder, 'link', 'href')) return wayOfLink(reference);
   if (holder.syntax === 'css') return 'if used';

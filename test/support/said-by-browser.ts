@@ -4,19 +4,13 @@
  * what it says.
  */
 import assert from 'node:assert/strict';
-import { createHash } from 'node:crypto';
-import { existsSync, readFileSync, writeFileSync } from 'node:fs';
-import { basename, join } from 'node:path';
+import { writeFileSync } from 'node:fs';
+import { basename } from 'node:path';
 import { browserFolder } from './browser.ts';
-import { projectFolder } from './program.ts';
+import { digestOfCase, type Kept, readKept, type Said, saidFile } from './said-before.ts';
 
-const file = join(projectFolder, 'test/corpus/said-by-browser.json');
 /** Of so many cases whose word is known one is asked for again. */
 const AGAIN = 12;
-
-type Said = readonly string[];
-/** By the browser, by what is asked, by the digest of a case. */
-type Kept = Record<string, Record<string, Record<string, Said>>>;
 
 /** `ask` gets the numbers of cases that are to be opened, and gives what is said of each, in their order. */
 export async function saidByBrowser(
@@ -28,9 +22,7 @@ export async function saidByBrowser(
   const version = basename(browserFolder);
   const kept = readKept();
   const known = how === 'known' ? (kept[version]?.[about] ?? {}) : {};
-  const digests = cases.map((one) =>
-    createHash('sha256').update(JSON.stringify(one)).digest('hex').slice(0, 16),
-  );
+  const digests = cases.map(digestOfCase);
   const asked = [...cases.keys()].filter(
     (index) => known[digests[index] as string] === undefined || index % AGAIN === 0,
   );
@@ -46,11 +38,7 @@ export async function saidByBrowser(
   if (how === 'keep') {
     const own = Object.fromEntries(digests.map((digest, index) => [digest, all[index] as Said]));
     const next: Kept = { [version]: { ...kept[version], [about]: own } };
-    writeFileSync(file, `${JSON.stringify(next, null, 1)}\n`);
+    writeFileSync(saidFile, `${JSON.stringify(next, null, 1)}\n`);
   }
   return all;
-}
-
-function readKept(): Kept {
-  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {};
 }

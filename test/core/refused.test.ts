@@ -93,6 +93,47 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     'a.mjs:1:9-10 broken invalid number: nothing of this script is run',
     'index.html:2:9-10 broken invalid number: nothing of this script is run',
   ],
+  ...(
+    [
+      ['new Worker("w.js")', 'script'],
+      ['new SharedWorker("w.js", "tides")', 'script'],
+      ['navigator.serviceWorker.register("w.js", { scope: "./" })', 'script'],
+      ['new Worker("w.js", { type: "classic" }); new Worker("w.js", { type: "module" })', 'script'],
+      ['new Worker("w.js", { type: "module" })', 'module'],
+      ['navigator.serviceWorker.register("w.js", { "type": "module" })', 'module'],
+      ['new Worker("v.js")', 'script'],
+      // Nobody can tell.
+      ['new Worker("w.js", window.options)', 'module'],
+      ['new Worker("w.js", { ...window.options })', 'module'],
+      ['new Worker("w.js", { type: window.kind })', 'module'],
+    ] as const
+  ).flatMap(([code, goal]): (readonly [what: string, files: Files, ...said: string[]])[] => {
+    const files = { 'index.html': page(script('', code)), 'v.js': 'new Worker("w.js")' };
+    const start = MODULE.replace('say type="module"', 'start the worker with { type: "module" }');
+    return [
+      [code, { ...files, 'w.js': 'export {}' }, ...(goal === 'script' ? [`w.js:1:1-2 broken ${start}`] : [])],
+      [
+        code,
+        { ...files, 'w.js': 'var a = 010;' },
+        ...(goal === 'module' ? ['w.js:1:9-10 broken invalid number: nothing of this script is run'] : []),
+      ],
+    ];
+  }),
+  [
+    'a worker that a module starts from itself, and one that a page runs as well',
+    {
+      'index.html': page(script('type="module" src="js/a.js"') + script('defer src="js/w.js"')),
+      'js/a.js': 'new Worker(new URL("w.js", import.meta.url))',
+      'js/w.js': 'export {}',
+    },
+    `js/w.js:1:1-2 broken ${MODULE}`,
+    'sure: load js/w.js with type="module"',
+    'index.html: <script defer src="js/w.js" type="module">',
+  ],
+  [
+    'the name of a file does not say how it is run',
+    { 'index.html': page(script('defer src="a.mjs"')), 'a.mjs': 'with (Math) max;' },
+  ],
   [
     'what parses in no way, once',
     {

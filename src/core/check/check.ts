@@ -399,7 +399,7 @@ class SiteCheck implements Check {
       const facts: RunFacts =
         this.#ledger.hasRunAddresses || files.size > 0
           ? judgeRuns(this.#ledger.shares, this.#apart.putIn, site, resolver)
-          : { findings: [], used: new Map(), workers: new Set() };
+          : { findings: [], used: new Map(), workers: new Map() };
       this.#runs = { version, facts };
     }
     return this.#runs.facts;

@@ -1,4 +1,5 @@
 /** What is judged of a reference, and how. */
+import { isSpecifier } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { isBare } from '../resolve/specifier.ts';
@@ -14,17 +15,7 @@ export function isJudged(file: string, reference: Reference): boolean {
   return !(holder.element === 'importmap' && holder.syntax === 'json' && written.endsWith('/'));
 }
 
-/** What takes an address, not a specifier, although what it loads is a module (HTML 11.2.3). */
-const WORKLET = 'addModule()';
-
 /** True for `import 'name'` and the like: an import map says what it names. */
 export function isBareSpecifier({ kind, holder, written }: Reference): boolean {
-  return kind === 'module' && holder.syntax === 'script' && holder.name !== WORKLET && isBare(written);
-}
-
-/** True for what a worker runs (HTML 10.2.6, Service Workers 3.4). */
-export function isWorker({ holder }: Reference): boolean {
-  return (
-    holder.syntax === 'script' && /^(?:new (?:Shared)?Worker|serviceWorker\.register)\(\)$/.test(holder.name)
-  );
+  return isSpecifier({ kind, holder }) && isBare(written);
 }

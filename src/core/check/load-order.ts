@@ -20,7 +20,7 @@ import { PageRuns } from './page-runs.ts';
 import { refusalsOf } from './refusals.ts';
 import { type Entry, factsIn, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, runnersOf, type Sources } from './running-page.ts';
-import type { RunFacts } from './runs.ts';
+import { noteWorkersOf, type RunFacts } from './runs.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
 import { spotIn } from './spot-in.ts';
@@ -82,7 +82,7 @@ export class LoadOrder {
     return this.#said;
   }
 
-  #judge(resolver: Resolver, started: ReadonlySet<string>, given: Sources): readonly Finding[] {
+  #judge(resolver: Resolver, started: RunFacts['workers'], given: Sources): readonly Finding[] {
     const sources = withFrames({ ...given, bytesOf: lastOnes(given.bytesOf) });
     const pages = [...this.ledger.pages.keys()].flatMap((path) => {
       const share = this.ledger.get(path);
@@ -98,12 +98,13 @@ export class LoadOrder {
       sources.bytesOf,
     );
     const running = [...whole, ...inside];
+    const goals = this.#workersOf(running, started);
     const told = [
-      ...refusalsOf(running, this.ledger, sources),
+      ...refusalsOf(running, goals, this.ledger, sources),
       ...running.flatMap((page) => waitingOn(page, sources)),
       ...elementFindings(running, this.#files, sources),
     ];
-    const workers = workersOf(running, started, this.#files, resolver, sources.bytesOf);
+    const workers = workersOf(goals.keys(), this.#files, resolver, sources.bytesOf);
     const failing = [...running, ...workers].filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
     );
@@ -121,6 +122,17 @@ export class LoadOrder {
     const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
     return [...told, ...findingsOf(lacks, runnersOf([...running, ...workers]), context, sources)];
+  }
+
+  /** The workers that pages and their scripts start, each with what it is run as. */
+  #workersOf(running: readonly RunningPage[], started: RunFacts['workers']): RunFacts['workers'] {
+    const workers = new Map(started);
+    for (const { share, list } of running)
+      for (const file of new Set([share.file, ...list.entries.flatMap((entry) => entry.file ?? [])])) {
+        const own = this.ledger.get(file);
+        if (own !== undefined) noteWorkersOf(workers, own);
+      }
+    return workers;
   }
 
   /** What the scripts of a page do about fragments. */

@@ -1,5 +1,5 @@
 /** What a page loads, in the order in which a browser comes to ask for it. */
-import { isAttribute } from '../read/holder.ts';
+import { isAttribute, isWorker } from '../read/holder.ts';
 import { isLoadedAhead, linkTypes } from '../read/html/relations.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
@@ -9,7 +9,7 @@ import type { Finding } from '../report.ts';
 import { baseAddress } from '../resolve/resolve.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { mapSpecifier } from '../resolve/specifier.ts';
-import { isBareSpecifier, isWorker } from './judged.ts';
+import { isBareSpecifier } from './judged.ts';
 import { whenRun } from './page-code.ts';
 
 /** How a browser takes it, and what waits for it. */

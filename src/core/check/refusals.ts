@@ -5,12 +5,14 @@ import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { refusalRule } from '../judge/index.ts';
 import { makeModule } from '../mend/script-tags.ts';
 import { refusalOf } from '../order/script-facts.ts';
+import type { Span } from '../read/reading.ts';
 import { spotOfCode, textOfScript } from '../read/spot-of-code.ts';
 import type { Finding, Mend } from '../report.ts';
 import type { Ledger } from './ledger.ts';
 import { codeOf, type ScriptTag } from './page-code.ts';
 import type { Entry } from './run-list.ts';
 import type { RunningPage, Sources } from './running-page.ts';
+import type { RunFacts, WorkerGoal } from './runs.ts';
 import type { Share } from './share.ts';
 
 /** One script of one page that nothing of is run. */
@@ -20,7 +22,13 @@ interface Refused {
   readonly tag: ScriptTag;
 }
 
-export function refusalsOf(running: readonly RunningPage[], ledger: Ledger, sources: Sources): Finding[] {
+/** `workers`: those that are started, each with what it is run as. */
+export function refusalsOf(
+  running: readonly RunningPage[],
+  workers: RunFacts['workers'],
+  ledger: Ledger,
+  sources: Sources,
+): Finding[] {
   const refused = running.flatMap(({ share, list }) =>
     list.entries.flatMap((entry): Refused[] => {
       const tag = share.scripts[entry.tag] as ScriptTag;
@@ -30,10 +38,23 @@ export function refusalsOf(running: readonly RunningPage[], ledger: Ledger, sour
   );
   const keyOf = ({ share, entry: { file, goal }, tag }: Refused) =>
     file === null ? `${share.file}\n${tag.offset}` : `${file}\n${goal}`;
-  return [...groupBy(refused, keyOf).values()].flatMap((alike) => refusalIn(alike, ledger, sources));
+  const groups = groupBy(refused, keyOf);
+  const ofWorkers = [...workers].flatMap(([file, goal]) =>
+    groups.has(`${file}\n${goal}`) ? [] : refusalOfWorker(file, goal, ledger, sources),
+  );
+  return [...[...groups.values()].flatMap((alike) => refusalIn(alike, ledger, sources)), ...ofWorkers];
 }
 
-function refusalIn(alike: readonly Refused[], ledger: Ledger, { bytesOf, extentIn }: Sources): Finding[] {
+/** What a worker cannot be run as; which of its starters says it nobody needs to know. */
+function refusalOfWorker(file: string, goal: WorkerGoal, ledger: Ledger, sources: Sources): Finding[] {
+  const share = ledger.get(file);
+  if (share === undefined) return [];
+  const text = textOfScript(sources.bytesOf(file), share.encoding);
+  return findingOf({ file, owner: share, text, goal, within: null, isWorker: true }, sources);
+}
+
+function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources): Finding[] {
+  const { bytesOf } = sources;
   const [{ share, entry, tag }] = alike as [Refused];
   const file = entry.file ?? share.file;
   const owner = entry.file === null ? share : ledger.get(file);
@@ -41,19 +62,50 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, { bytesOf, extentI
   const within = entry.file === null ? tag : null;
   const text =
     entry.file === null ? codeOf(bytesOf(file), share, tag) : textOfScript(bytesOf(file), owner.encoding);
-  const refusal = refusalOf(text, entry.goal);
+  const finding = findingOf({ file, owner, text, goal: entry.goal, within, isWorker: false }, sources);
+  return finding.map((one) => ({
+    ...one,
+    mends: isModular(text, entry.goal) ? mendsOf(alike, entry, bytesOf) : [],
+  }));
+}
+
+/** Code, and what it is run as. */
+interface Code {
+  readonly file: string;
+  readonly owner: Share;
+  readonly text: string;
+  readonly goal: Entry['goal'];
+  /** Where it stands in a page. */
+  readonly within: Span | null;
+  readonly isWorker: boolean;
+}
+
+/** True for a module that is run as a classic script. */
+function isModular(text: string, goal: Entry['goal']): boolean {
+  return goal === 'script' && refusalOf(text, 'module') === null;
+}
+
+function findingOf(
+  { file, owner, text, goal, within, isWorker }: Code,
+  { bytesOf, extentIn }: Sources,
+): Finding[] {
+  const refusal = refusalOf(text, goal);
   // Null where it would run, and what it imports does not.
   if (refusal === null) return [];
-  const isModular = entry.goal === 'script' && refusalOf(text, 'module') === null;
+  const isModule = isModular(text, goal);
   // What parses in no way is told by its reading.
-  if (entry.goal === 'script' ? !isModular : refusalOf(text, 'script') !== null) return [];
+  if (goal === 'script' ? !isModule : refusalOf(text, 'script') !== null) return [];
   const span = spotOfCode(bytesOf(file), owner.encoding, within, { start: refusal.at, end: refusal.at + 1 });
   if (owner.findings.some(({ rule, offset }) => rule === refusalRule.name && offset === span.offset))
     return [];
-  const said = refusalRule.judgeRefusal({ why: refusal.why, isModular, syntax: 'script' });
+  const said = refusalRule.judgeRefusal({
+    why: refusal.why,
+    isModular: isModule,
+    isWorker,
+    syntax: 'script',
+  });
   const draft = draftOfRemark(refusalRule, file, { ...span, written: '', target: file, ...said });
-  const mends = isModular ? mendsOf(alike, entry, bytesOf) : [];
-  return [{ ...placed(draft, extentIn(file, span)), mends }];
+  return [placed(draft, extentIn(file, span))];
 }
 
 /** The pages say what it is. */

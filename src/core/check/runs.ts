@@ -14,13 +14,16 @@ import type { SiteView, Subject } from '../resolve/subject.ts';
 import { folderOf } from '../site/inventory.ts';
 import type { RunAddress, Share } from './share.ts';
 
+/** As what a worker is run; by several, as what most scripts cannot be. */
+export type WorkerGoal = 'script' | 'module';
+
 /** What is known of all addresses that the pages tell. */
 export interface RunFacts {
   readonly findings: readonly Finding[];
   /** Files that pages get by them, by page. */
   readonly used: ReadonlyMap<string, readonly string[]>;
   /** The workers that they start, and that those start. */
-  readonly workers: ReadonlySet<string>;
+  readonly workers: ReadonlyMap<string, WorkerGoal>;
 }
 
 /** What one address comes to on the pages that run it. */
@@ -67,13 +70,26 @@ function isRun(kind: string): boolean {
   return kind === 'module' || kind === 'script';
 }
 
+function goalOf(kind: string | undefined): WorkerGoal {
+  return kind === 'module' ? 'module' : 'script';
+}
+
+/** Notes the workers that a file starts by itself. */
+export function noteWorkersOf(workers: Map<string, WorkerGoal>, share: Share): void {
+  for (const path of share.workers) noteWorker(workers, path, goalOf(share.loads.get(path)));
+}
+
+function noteWorker(workers: Map<string, WorkerGoal>, path: string, goal: WorkerGoal): void {
+  if (goal === 'script' || !workers.has(path)) workers.set(path, goal);
+}
+
 /** Most that are tried in front of each string. */
 const MOST_PREFIXES = 50;
 
 class Runs {
   readonly #outcomes = new Map<RunAddress, Outcome>();
   readonly #used = new Map<string, string[]>();
-  readonly #workers = new Set<string>();
+  readonly #workers = new Map<string, WorkerGoal>();
   /** Pieces by their folders. */
   readonly #piecesIn: ReadonlyMap<string, readonly string[]>;
 
@@ -99,9 +115,9 @@ class Runs {
     const [{ file, base, imports }] = pages as [Share];
     const workers = this.#judge(pages, base, imports, [file]);
     // No import map is for a worker.
-    for (const worker of workers)
-      for (const more of this.#judge(pages, worker, null, [worker])) workers.add(more);
-    for (const worker of workers) this.#workers.add(worker);
+    for (const [worker] of workers)
+      for (const [more, goal] of this.#judge(pages, worker, null, [worker])) noteWorker(workers, more, goal);
+    for (const [worker, goal] of workers) noteWorker(this.#workers, worker, goal);
   }
 
   /** Judges what runs from there, by way of other files too; returns the workers that it starts. */
@@ -110,12 +126,13 @@ class Runs {
     base: string | null,
     imports: Share['imports'],
     starts: readonly string[],
-  ): Set<string> {
-    const workers = new Set<string>();
+  ): Map<string, WorkerGoal> {
+    const workers = new Map<string, WorkerGoal>();
     const files = new Set(starts);
     for (const file of files) {
-      const { loads = [], runAddresses = [], workers: own = [] } = this.shares.get(file) ?? {};
-      for (const path of own) workers.add(path);
+      const share = this.shares.get(file);
+      const { loads = [], runAddresses = [], workers: own = [] } = share ?? {};
+      if (share !== undefined) noteWorkersOf(workers, share);
       for (const [path, kind] of loads) if (isRun(kind) && !own.includes(path)) files.add(path);
       for (const piece of this.piecesOf(file)) {
         files.add(piece);
@@ -126,7 +143,7 @@ class Runs {
         const found = this.#found(address, file, { pages, base, imports });
         if (found === null) continue;
         for (const page of pages) pushTo(this.#used, page.file, found);
-        if (address.as === 'worker') workers.add(found);
+        if (address.as === 'worker') noteWorker(workers, found, goalOf(address.reference.kind));
         else if (isRun(address.reference.kind)) files.add(found);
       }
     }

@@ -7,16 +7,14 @@ import type { ScriptFiles } from './script-files.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
-/** The workers that pages start by themselves, and those that their scripts do. */
+/** The workers that are started, as they run. */
 export function workersOf(
-  running: readonly RunningPage[],
-  started: ReadonlySet<string>,
+  workers: Iterable<string>,
   files: ScriptFiles,
   resolver: Resolver,
   bytesOf: BytesOf,
 ): RunningPage[] {
   const { ledger } = files;
-  const workers = new Set([...running.flatMap(({ share }) => share.workers), ...started]);
   const found: RunningPage[] = [];
   for (const path of workers) {
     const share = ledger.get(path);

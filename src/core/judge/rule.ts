@@ -294,6 +294,8 @@ export interface RefusalRule extends RuleFacts {
   judgeRefusal(refusal: {
     readonly why: string;
     readonly isModular: boolean;
+    /** It is run by a worker. */
+    readonly isWorker?: boolean;
     readonly syntax: 'script' | 'json';
   }): Pick<Remark, 'message' | 'holder'>;
 }

@@ -1,7 +1,9 @@
 /** Which scripts of a downloaded library a page can run, and why it cannot run the others. */
+
 import { pushTo } from '../group-by.ts';
 import { isForServers } from '../order/made-names.ts';
 import type { Scripts } from '../order/needs-first.ts';
+import { isSpecifier } from '../read/holder.ts';
 import { readFile } from '../read/read.ts';
 import { resolve } from '../resolve/resolve.ts';
 import { folderOf, nameOf } from '../site/inventory.ts';
@@ -58,8 +60,9 @@ function wholeModules(near: readonly string[], files: LibraryFiles, scripts: Scr
   const importers = new Map<string, string[]>();
   const broken = new Set<string>();
   for (const path of reached)
-    for (const { written, kind } of readFile(path, files.read(path))?.references ?? []) {
-      if (kind !== 'module') continue;
+    for (const reference of readFile(path, files.read(path))?.references ?? []) {
+      if (!isSpecifier(reference)) continue;
+      const { written } = reference;
       const target = resolve(written, path);
       if (!/^\.{0,2}\//.test(written) || target.in !== 'site' || !isModule(target.path)) broken.add(path);
       else {

@@ -1,4 +1,5 @@
 /** Writes the address of a file as it should stand in a reference. */
+import { isSpecifier } from '../read/holder.ts';
 import type { Reference } from '../read/reading.ts';
 import { segmentsTo } from '../site/walk.ts';
 import type { Candidate } from './candidates.ts';
@@ -18,7 +19,9 @@ export function addressFor(
   if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
   const text = pathFor(head, folder, path);
   // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
-  const lead = reference.kind === 'module' && !/^[./]/.test(text) ? './' : '';
+  const isNamed =
+    reference.kind === 'module' && (reference.holder.syntax !== 'script' || isSpecifier(reference));
+  const lead = isNamed && !/^[./]/.test(text) ? './' : '';
   return lead + text + (isWhole ? '' : escapeTail(written.slice(head.length), reference));
 }
 

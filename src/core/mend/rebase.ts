@@ -1,4 +1,5 @@
 /** Re-bases references: the address that leads from another file to where it led from this one. */
+import { isSpecifier } from '../read/holder.ts';
 import type { Reference } from '../read/reading.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -21,10 +22,10 @@ export type Names = Pick<ReadonlySet<string>, 'has'>;
  * spot of the document itself stays one where the other document has that spot too.
  */
 export function rebase(reference: Reference, from: Standpoint, to: Standpoint): string | null {
-  const { written, kind, holder } = reference;
+  const { written } = reference;
   const text = written.trim();
   if (text === '' || /^[/\\]/.test(text) || to.base === null) return null;
-  if (kind === 'module' && holder.syntax !== 'markup' && isBare(text)) return null;
+  if (isNaming(reference) && isBare(text)) return null;
   const target = resolve(text, from.base);
   if (target.in !== 'site') return null;
   const isLocal = text.startsWith('#');
@@ -32,4 +33,10 @@ export function rebase(reference: Reference, from: Standpoint, to: Standpoint): 
   if (!/^[#?]/.test(text) && folderOf(from.base as string) === folderOf(to.base)) return null;
   if (from.base === to.base) return null;
   return addressFor(reference, folderOf(to.base), { path: target.path, fragment: null, sure: true });
+}
+
+/** True for what names a module in scripts and import maps: bare, it is no address. */
+function isNaming(reference: Reference): boolean {
+  const { kind, holder } = reference;
+  return holder.syntax === 'script' ? isSpecifier(reference) : kind === 'module' && holder.syntax === 'json';
 }

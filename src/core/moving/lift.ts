@@ -9,6 +9,7 @@ import { escapeMarkup, openPage, type Page } from '../page/page.ts';
 import { type Tagged, type Tags, tagsOf } from '../page/tags.ts';
 import { readCss } from '../read/css.ts';
 import { sniffEncoding } from '../read/encoding.ts';
+import { isSpecifier } from '../read/holder.ts';
 import { scriptType } from '../read/html/relations.ts';
 import { positionsIn } from '../read/lines.ts';
 import { readScriptSource } from '../read/script.ts';
@@ -162,14 +163,13 @@ function contentFor(
     const { written } = reference;
     const target = resolveIn(written, base, published);
     if (target.in !== 'site' || /^\s*(?:[?#]|$)/.test(written)) return [];
-    const isSpecifier = reference.kind === 'module' && kind === 'script';
     const to = target.path;
     const address = readdressed({
       written: written.trim(),
       path: to,
       to,
       base: path,
-      isSpecifier,
+      isSpecifier: isSpecifier(reference),
       published,
     });
     const edit = addressEdit(bytes, 'utf-8', reference, address);

@@ -1,7 +1,7 @@
 /** What a site's files have to do with each other, as far as moving needs it: who runs a script, and who names a page. */
 
-import { isWorker } from '../check/judged.ts';
 import { addTo } from '../group-by.ts';
+import { isWorker } from '../read/holder.ts';
 import { isPage } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { locate } from '../resolve/locate.ts';

@@ -5,7 +5,7 @@ import type { Files, OwnMarks } from '../change/files.ts';
 import { isBareSpecifier } from '../check/judged.ts';
 import { pushTo } from '../group-by.ts';
 import { detachReference, detachShared } from '../read/detach.ts';
-import { holderOf } from '../read/holder.ts';
+import { holderOf, isSpecifier } from '../read/holder.ts';
 import { positionsIn } from '../read/lines.ts';
 import { isPage, isRead, readFile } from '../read/read.ts';
 import type { Hint, Reading, Reference } from '../read/reading.ts';
@@ -196,9 +196,9 @@ class Moving {
   #addressFrom(reference: Reference, bases: Bases): string | null {
     const { before, after } = bases;
     if (before === null || after === null) return null;
-    const isSpecifier = reference.kind === 'module' && reference.holder.syntax === 'script';
+    const isNamed = isSpecifier(reference);
     // Of the document itself more than its folder may be asked for.
-    const start = `${folderOf(before)}\n${folderOf(after)}\n${isSpecifier}`;
+    const start = `${folderOf(before)}\n${folderOf(after)}\n${isNamed}`;
     let known = this.#known.get(start);
     if (known === undefined) {
       known = new Map();
@@ -206,7 +206,7 @@ class Moving {
     }
     let address = known.get(reference.written);
     if (address === undefined) {
-      address = this.#addressAnew(reference.written, isSpecifier, before, after);
+      address = this.#addressAnew(reference.written, isNamed, before, after);
       known.set(detachShared(reference.written), address);
     }
     return address;

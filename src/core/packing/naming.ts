@@ -1,8 +1,9 @@
 /** Names files by what is in them, so that a browser may keep them for good. */
 
 import type { Files } from '../change/files.ts';
-import { isBareSpecifier, isWorker } from '../check/judged.ts';
+import { isBareSpecifier } from '../check/judged.ts';
 import { pushTo } from '../group-by.ts';
+import { isWorker } from '../read/holder.ts';
 import { isLoaded } from '../read/loaded.ts';
 import { isPage } from '../read/read.ts';
 import type { Published } from '../resolve/published.ts';

@@ -1,8 +1,10 @@
 /** Puts one build of a library in the place of another: the small one for visitors, the readable one for work. */
+
 import type { Files } from '../change/files.ts';
 import { addTo } from '../group-by.ts';
 import { readdressed } from '../moving/readdress.ts';
 import { buildPairs } from '../order/order.ts';
+import { isSpecifier } from '../read/holder.ts';
 import type { Published } from '../resolve/published.ts';
 import type { Settings } from '../settings/settings.ts';
 import { leadsIn, readingsIn } from './readings.ts';
@@ -50,7 +52,13 @@ export function swapBuilds(files: Files, builds: Builds, published: Published | 
     const lead = leadOf(written, base);
     const to = lead === null ? undefined : builds.get(lead.found);
     if (lead === null || to === undefined) return null;
-    const isSpecifier = reference.kind === 'module' && reference.holder.syntax === 'script';
-    return readdressed({ written, path: lead.path, to, base, isSpecifier, published });
+    return readdressed({
+      written,
+      path: lead.path,
+      to,
+      base,
+      isSpecifier: isSpecifier(reference),
+      published,
+    });
   });
 }

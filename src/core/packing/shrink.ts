@@ -1,8 +1,8 @@
 /** Makes a site's own stylesheets and scripts small, where that changes nothing of what they do. */
 import type { Files } from '../change/files.ts';
-import { isWorker } from '../check/judged.ts';
 import { namesOf } from '../order/page-run.ts';
 import { scriptFacts } from '../order/script-facts.ts';
+import { isWorker } from '../read/holder.ts';
 import { readFile } from '../read/read.ts';
 import type { Published } from '../resolve/published.ts';
 import { extensionOf } from '../site/inventory.ts';

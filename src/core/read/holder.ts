@@ -48,3 +48,20 @@ export function isLink({ syntax, element, name, within }: Holder): boolean {
 export function isAttribute(holder: Holder, element: string, name: string): boolean {
   return holder.syntax === 'markup' && holder.element === element && holder.name === name;
 }
+
+const STARTS_WORKER = /^(?:new (?:Shared)?Worker|serviceWorker\.register)\(\)$/;
+
+/** True for what a worker runs (HTML 10.2.6, Service Workers 3.4). */
+export function isWorker({ holder: { syntax, name } }: { readonly holder: Holder }): boolean {
+  return syntax === 'script' && STARTS_WORKER.test(name);
+}
+
+/**
+ * True for a module specifier (HTML 8.1.6.2): workers and worklets are given addresses, although what those lead to are
+ * modules, too (HTML 11.2.3).
+ */
+export function isSpecifier({ kind, holder }: { readonly kind: string; readonly holder: Holder }): boolean {
+  return (
+    kind === 'module' && holder.syntax === 'script' && holder.name !== 'addModule()' && !isWorker({ holder })
+  );
+}

@@ -19,13 +19,10 @@ interface Reader {
 }
 
 const html: Reader = { format: 'html', read: (source, encoding) => readHtmlSource(source, encoding) };
+/** By its name nobody knows as what a script is run. */
 const script: Reader = {
   format: 'other',
   read: (source, encoding) => readScriptSource(source, encoding, false),
-};
-const module: Reader = {
-  format: 'other',
-  read: (source, encoding) => readScriptSource(source, encoding, true),
 };
 const feed: Reader = { format: 'xml', read: readFeedSource };
 
@@ -33,7 +30,7 @@ const readers: Readonly<Record<string, Reader>> = {
   ...Object.fromEntries([...pageExtensions].map((extension) => [extension, html])),
   css: { format: 'css', read: readCssSource },
   js: script,
-  mjs: module,
+  mjs: script,
   svg: { format: 'xml', read: readSvgSource },
   webmanifest: { format: 'other', read: readManifestSource },
   xml: feed,

@@ -10,8 +10,9 @@ export const doesNotParse: FileRule & RefusalRule & NameRule = {
   suffers: 'Nothing of it is run or used, not even what stands before the mistake.',
   wrong: "startTides('north';",
   right: "startTides('north');",
-  judgeRefusal({ why, isModular, syntax }) {
-    const reason = isModular ? `${ONLY_IN_MODULES}: say type="module"` : why;
+  judgeRefusal({ why, isModular, isWorker = false, syntax }) {
+    const mend = isWorker ? 'start the worker with { type: "module" }' : 'say type="module"';
+    const reason = isModular ? `${ONLY_IN_MODULES}: ${mend}` : why;
     const loss = syntax === 'json' ? 'nothing of it is used' : 'nothing of this script is run';
     return { holder: holderOf(syntax, '', ''), message: `${reason}${isModular ? ';' : ':'} ${loss}` };
   },

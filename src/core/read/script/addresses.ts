@@ -9,6 +9,7 @@ import type {
   MemberExpression,
   NewExpression,
   Node,
+  ObjectExpression,
 } from 'acorn';
 import { sortOfFile } from '../../site/formats.ts';
 import type { Kind, Reference } from '../reading.ts';
@@ -131,6 +132,14 @@ export class Addresses {
     this.#addresses.push({ written, start, end, ...asking });
   }
 
+  /** Modules start theirs from themselves by `new URL(address, import.meta.url)`. */
+  #addWorker(node: Node | null | undefined, kind: 'script' | 'module', name: string): void {
+    const { type, callee, arguments: [first, second] = [] } = (node ?? {}) as Partial<NewExpression>;
+    if (type === 'NewExpression' && callee !== undefined && isNamed(callee, /^URL$/)) {
+      if (isImportMetaUrl(second)) this.#add(first, kind, name, 'file');
+    } else this.#add(node, kind, name);
+  }
+
   /** An address that may be of anything: what it is says its name. */
   #addByName(node: Node | null | undefined, name: string, unless: Kind): void {
     for (const one of choicesOf(node)) {
@@ -171,7 +180,8 @@ export class Addresses {
     const { name } = callee;
     if (name === 'URL' && isImportMetaUrl(second)) return this.#add(first, 'data', 'new URL()', 'file');
     if (name === 'URL' && isAddressOfPage(second)) return this.#add(first, 'data', 'new URL()');
-    if (name === 'Worker' || name === 'SharedWorker') return this.#add(first, 'script', `new ${name}()`);
+    if (name === 'Worker' || name === 'SharedWorker')
+      return this.#addWorker(first, goalOfWorker(second), `new ${name}()`);
     if (name === 'Audio') return this.#addByName(first, 'new Audio()', 'media');
     if (name === 'Request') return this.#add(first, 'data', 'new Request()');
     if (name === 'FontFace') this.#addStyles(second, 'font', 'new FontFace()');
@@ -187,7 +197,7 @@ export class Addresses {
     if (method === 'importScripts' && isGlobal) {
       for (const each of all) this.#add(each, 'script', 'importScripts()', 'file');
     } else if (method === 'register' && owner !== null && nameOfMember(owner) === 'serviceWorker') {
-      this.#add(first, 'script', 'serviceWorker.register()');
+      this.#addWorker(first, goalOfWorker(second), 'serviceWorker.register()');
     } else if (method === 'addModule' && owner !== null) {
       this.#add(first, 'module', 'addModule()');
     } else if (method === 'open') {
@@ -236,6 +246,19 @@ export class Addresses {
       else this.#addWay(node, 'href =');
     }
   }
+}
+
+/** As what a worker is run (HTML 10.2.6.3, WorkerOptions); a module where nobody can tell, as which most scripts run, too. */
+function goalOfWorker(options: Node | null | undefined): 'script' | 'module' {
+  if (!options || literalOf(options) !== null) return 'script';
+  if (options.type !== 'ObjectExpression') return 'module';
+  for (const property of (options as ObjectExpression).properties) {
+    if (property.type !== 'Property' || property.computed) return 'module';
+    const { key, value } = property;
+    const name = key.type === 'Identifier' ? key.name : literalOf(key)?.value;
+    if (name === 'type') return literalOf(value)?.value === 'classic' ? 'script' : 'module';
+  }
+  return 'script';
 }
 
 /** Both of `x ? a : b` and of `a || b`, else the expression itself. */

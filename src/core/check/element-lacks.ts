@@ -3,7 +3,7 @@ import type { FileEdit } from '../change/edit.ts';
 import { groupBy } from '../group-by.ts';
 import { draftOfRemark, placed } from '../judge/drafts.ts';
 import { elementRules } from '../judge/index.ts';
-import { addAttribute, moveTagToEnd } from '../mend/script-tags.ts';
+import { addAttribute, deferAsync, deferAsyncTitle, moveTagToEnd } from '../mend/script-tags.ts';
 import { type ElementQuery, selectorOf } from '../order/element-query.ts';
 import { runPage } from '../order/page-run.ts';
 import type { MissingElement, PageScript } from '../order/page-script.ts';
@@ -160,22 +160,29 @@ class Telling {
       const edits = proposals.flatMap((one) => one ?? []);
       if (proposals.some((one) => one === null)) continue;
       const user = this.#user;
-      const title = propose === this.#deferred ? `defer ${user}` : `move ${user} to the end of the body`;
+      const title =
+        propose === this.#deferred ? this.#deferredTitle(user) : `move ${user} to the end of the body`;
       return [{ sure: true, title, target: null, walk: [], edits }];
     }
     return [];
   }
 
+  #deferredTitle(user: string): string {
+    const { page, found } = this.#first;
+    const entry = page.list.entries[found.script] as Entry;
+    return entry.runs === 'async' ? deferAsyncTitle(user, entry) : `defer ${user}`;
+  }
+
   #deferred({ page, found }: ElementLack): FileEdit[] | null {
     const { share, list } = page;
-    const { tag: number, file, runs, goal } = list.entries[found.script] as Entry;
-    if (file === null || runs !== 'at-once' || goal !== 'script' || !agreesWithAscii(share.encoding))
-      return null;
+    const { tag: number, file, runs } = list.entries[found.script] as Entry;
+    if (file === null || runs === 'deferred' || !agreesWithAscii(share.encoding)) return null;
     const scripts = list.entries.map(
       (one): Entry => (one.tag === number ? { ...one, runs: 'deferred' } : one),
     );
     if (!this.#holds(page, scripts, share.scripts)) return null;
-    const edit = addAttribute(this.sources.bytesOf(share.file), share.scripts[number] as ScriptTag, 'defer');
+    const [bytes, tag] = [this.sources.bytesOf(share.file), share.scripts[number] as ScriptTag];
+    const edit = runs === 'async' ? deferAsync(bytes, tag) : addAttribute(bytes, tag, 'defer');
     return edit && [{ file: share.file, ...edit }];
   }
 

@@ -2,7 +2,14 @@
 
 import type { Edit, FileEdit } from '../change/edit.ts';
 import { relativePath } from '../mend/address.ts';
-import { addAttribute, insertTag, moveTag, replaceAttribute } from '../mend/script-tags.ts';
+import {
+  addAttribute,
+  deferAsync,
+  deferAsyncTitle,
+  insertTag,
+  moveTag,
+  replaceAttribute,
+} from '../mend/script-tags.ts';
 import { runPage } from '../order/page-run.ts';
 import type { PageScript } from '../order/page-script.ts';
 import { agreesWithAscii } from '../read/encoding.ts';
@@ -71,19 +78,15 @@ function moveEdits(
   const tagOf = (number: number) => share.scripts[number] as ScriptTag;
   const inTag = (number: number, name: string, text: string) => () =>
     replaceAttribute(bytes, tagOf(number), name, text);
-  // A module waits by itself (HTML 4.12.1).
   const waiting = (
     number: number,
     called: string | null,
-  ): Pick<Change, 'number' | 'to' | 'edit' | 'title'> =>
-    tagOf(number).goal === 'module'
-      ? { number, to: 'deferred', edit: inTag(number, 'async', ''), title: `load ${called} without async` }
-      : {
-          number,
-          to: 'deferred',
-          edit: inTag(number, 'async', 'defer'),
-          title: `defer ${called} instead of async`,
-        };
+  ): Pick<Change, 'number' | 'to' | 'edit' | 'title'> => ({
+    number,
+    to: 'deferred',
+    edit: () => deferAsync(bytes, tagOf(number)),
+    title: deferAsyncTitle(called ?? '', tagOf(number)),
+  });
   const changes: readonly Change[] = [
     { isFor: makerTag.runs === 'async', ...waiting(maker, made) },
     {

@@ -114,3 +114,16 @@ export function makeModule(bytes: Uint8Array, tag: Span): Edit | null {
   const attribute = 'type="module"';
   return replaceAttribute(bytes, tag, 'type', attribute) ?? addAttribute(bytes, tag, attribute);
 }
+
+/** Has a script that nobody waits for run once the page is there; a module does so by itself (HTML 4.12.1). */
+export function deferAsync(
+  bytes: Uint8Array,
+  tag: Span & { readonly goal: 'script' | 'module' },
+): Edit | null {
+  return replaceAttribute(bytes, tag, 'async', tag.goal === 'module' ? '' : 'defer');
+}
+
+/** What {@link deferAsync} does, in words. */
+export function deferAsyncTitle(called: string, { goal }: { readonly goal: 'script' | 'module' }): string {
+  return goal === 'module' ? `load ${called} without async` : `defer ${called} instead of async`;
+}

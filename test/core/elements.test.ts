@@ -1,0 +1,264 @@
+/** Elements that scripts use: told where they are not there yet, or not at all, with what puts it right. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { applyEdits } from '../../src/core/change/edit.ts';
+import type { Finding } from '../../src/core/report.ts';
+import { bytesOf, checkFiles, type Files } from '../support/site.ts';
+
+const RULES = /^(?:before-its-element|element-left-out|before-its-library|nobody-makes|does-not-parse)$/;
+const toldOf = (files: Files) => checkFiles(files).findings.filter(({ rule }) => RULES.test(rule));
+
+/** The files after every edit of a finding's first mend. */
+function mendedBy({ mends: [mend] }: Finding, files: Files): Files {
+  const edits = mend?.edits ?? [];
+  const after = Object.entries(files).map(([path, text]) => {
+    const own = edits.filter(({ file }) => file === path);
+    return [
+      path,
+      own.length === 0 ? text : new TextDecoder().decode(applyEdits(bytesOf(text), own)),
+    ] as const;
+  });
+  return Object.fromEntries(after);
+}
+
+const page = (head: string, body: string) =>
+  `<!doctype html><html lang="en"><head><title>Gullhaven Ferry</title>${head}</head>\n<body>${body}</body></html>`;
+
+test('however a script is loaded, it is told where it may come too early for an element, and mended', () => {
+  const use = 'document.getElementById("go").hidden = true;';
+  const ways: Readonly<Record<string, string>> = {
+    'at once': '<script src=u.js></script>',
+    defer: '<script defer src=u.js></script>',
+    async: '<script async src=u.js></script>',
+    module: '<script type=module src=u.js></script>',
+    'async module': '<script type=module async src=u.js></script>',
+    code: `<script>${use}</script>`,
+    'module code': `<script type=module>${use}</script>`,
+  };
+  const there = '<p id="go">';
+  const places: Readonly<Record<string, (tag: string) => string>> = {
+    'in the head': (tag) => page(tag, there),
+    'before it': (tag) => page('', tag + there),
+    'behind it': (tag) => page('', there + tag),
+    'without it': (tag) => page('', tag),
+  };
+  const told: string[] = [];
+  for (const [way, tag] of Object.entries(ways))
+    for (const [place, put] of Object.entries(places)) {
+      const files = { 'index.html': put(tag), 'u.js': use };
+      for (const finding of toldOf(files)) {
+        const [mend] = finding.mends;
+        told.push(`${way} ${place}: ${finding.grade} ${finding.rule}, ${mend?.title ?? '-'}`);
+        if (mend !== undefined) assert.deepEqual(toldOf(mendedBy(finding, files)), [], `${way} ${place}`);
+      }
+    }
+  assert.deepEqual(told, [
+    'at once in the head: broken before-its-element, defer u.js',
+    'at once before it: broken before-its-element, defer u.js',
+    'at once without it: broken element-left-out, -',
+    'defer without it: broken element-left-out, -',
+    'async in the head: fragile before-its-element, defer u.js instead of async',
+    'async before it: fragile before-its-element, defer u.js instead of async',
+    'async without it: broken element-left-out, -',
+    'module without it: broken element-left-out, -',
+    'async module in the head: fragile before-its-element, load u.js without async',
+    'async module before it: fragile before-its-element, load u.js without async',
+    'async module without it: broken element-left-out, -',
+    'code in the head: broken before-its-element, move index.html:1 to the end of the body',
+    'code before it: broken before-its-element, move index.html:2 to the end of the body',
+    'code without it: broken element-left-out, -',
+    'module code without it: broken element-left-out, -',
+  ]);
+});
+
+const u = '<script src=u.js></script>';
+const utf16 = (text: string) => new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
+
+/** `file:line:column-endColumn rule message (pages) title -> what stands in the place of it` */
+function shown(files: Files): string[] {
+  return toldOf(files).map((finding) => {
+    const { file, line, column, endColumn, rule, written, message, pages, mends } = finding;
+    const edits = mends[0]?.edits.map((edit) => {
+      const bytes = bytesOf(files[edit.file] ?? '');
+      return `${edit.file} ${new TextDecoder().decode(bytes.subarray(edit.start, edit.end))}=>${edit.text}`;
+    });
+    return [
+      `${file}:${line}:${column}-${endColumn} ${rule} ${written}`,
+      message,
+      ...(pages === null ? [] : [`on ${pages.join()}`]),
+      ...mends.map(({ sure, title }) => (sure ? title : `perhaps ${title}`)),
+      ...(edits ?? []),
+    ].join(' | ');
+  });
+}
+
+const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+  [
+    'an id that is nearly there',
+    {
+      'index.html': page('', `<p id="depth-panel">${u}`),
+      'u.js': 'document.getElementById("depth-panl").hidden = true',
+    },
+    'u.js:1:1-38 element-left-out #depth-panl | no element of index.html is #depth-panl; #depth-panel was probably meant | perhaps write depth-panel | u.js depth-panl=>depth-panel',
+  ],
+  [
+    'a class, in a selector',
+    {
+      'index.html': page('', `<p class="tide high">${u}`),
+      'u.js': 'document.querySelector(".hihg").hidden = true',
+    },
+    'u.js:1:1-32 element-left-out .hihg | no element of index.html is .hihg; .high was probably meant | perhaps write .high | u.js .hihg=>.high',
+  ],
+  [
+    'a class, of a list',
+    {
+      'index.html': page('', `<p class="tide">${u}`),
+      'u.js': 'document.getElementsByClassName("tied")[0].hidden = true',
+    },
+    'u.js:1:1-43 element-left-out .tied | no element of index.html is .tied; .tide was probably meant | perhaps write tide | u.js tied=>tide',
+  ],
+  [
+    'an id in a selector',
+    {
+      'index.html': page('', `<p id="timetable">${u}`),
+      'u.js': 'document.querySelector("#timetabel").hidden = true',
+    },
+    'u.js:1:1-37 element-left-out #timetabel | no element of index.html is #timetabel; #timetable was probably meant | perhaps write #timetable | u.js #timetabel=>#timetable',
+  ],
+  [
+    'more than one word',
+    {
+      'index.html': page('', `<p id="timetable">${u}`),
+      'u.js': 'document.querySelector("main #timetabel").hidden = true',
+    },
+    'u.js:1:1-42 element-left-out main #timetabel | no element of index.html is main #timetabel',
+  ],
+  [
+    'a word that no one wrote so',
+    {
+      'index.html': page('', `<p id="timetable">${u}`),
+      'u.js': 'const id = "time" + "tabel";\ndocument.getElementById(id).hidden = true',
+    },
+    'u.js:2:1-28 element-left-out #timetabel | no element of index.html is #timetabel; #timetable was probably meant',
+  ],
+  [
+    'on one page of two',
+    {
+      'index.html': page('', `<p id="go">${u}<a href="a.html">a</a>`),
+      'a.html': page('', u),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 element-left-out #go | no element of a.html is #go; index.html has it: let the script ask first whether it is there | on a.html',
+  ],
+  [
+    'too early on one page of two, and each with what comes later',
+    {
+      'index.html': page('', `${u}<p id="go">`),
+      'a.html': page('', `<p id="go">${u}`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2 | on index.html | defer u.js | index.html => defer',
+  ],
+  [
+    'too early on two pages',
+    {
+      'index.html': page('', `${u}<p id="go">`),
+      'a.html': page(u, `<p id="go">`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at a.html:2 | defer u.js | a.html => defer | index.html => defer',
+  ],
+  [
+    'what others need at once is not deferred, but cannot stay',
+    {
+      'index.html': page('', `${u}<script>tide();</script><p id="go">`),
+      'u.js': 'document.getElementById("go").hidden = true;\nfunction tide() {}',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2',
+  ],
+  [
+    'code that others need stays',
+    {
+      'index.html': page(
+        '',
+        `<script>document.getElementById("go").hidden = true; function tide() {}</script><script>tide();</script><p id="go">`,
+      ),
+    },
+    'index.html:2:15-44 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2',
+  ],
+  [
+    'code in lines',
+    {
+      'index.html': page(
+        '',
+        `\n<script>\ndocument.getElementById("go").hidden = true;\n</script>\n<p id="go">\n`,
+      ),
+    },
+    'index.html:4:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:6 | move index.html:3 to the end of the body | index.html <script>\ndocument.getElementById("go").hidden = true;\n</script>\n=> | index.html =><script>\ndocument.getElementById("go").hidden = true;\n</script>\n',
+  ],
+  [
+    'the body',
+    { 'index.html': page('<script>document.body.hidden = true;</script>', '') },
+    'index.html:1:76-89 before-its-element body | body is not there yet: the page has no body yet | move index.html:1 to the end of the body | index.html <script>document.body.hidden = true;</script>=> | index.html =><script>document.body.hidden = true;</script>',
+  ],
+  [
+    'in UTF-16 nothing is moved',
+    {
+      'index.html': utf16(page('', `${u}<p id="go">`)),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2',
+  ],
+  [
+    'scripts that make it, as far as anybody can tell',
+    {
+      'index.html': page('', u),
+      'u.js': 'document.body.innerHTML = "<p id=go>"; document.getElementById("go").hidden = true',
+    },
+  ],
+  [
+    'what a template has',
+    {
+      'index.html': page('', `<template><p id="go"></template>${u}`),
+      'u.js':
+        'const t = document.querySelector("template"); document.body.append(t.content.cloneNode(true)); document.getElementById("go").hidden = true',
+    },
+  ],
+  [
+    'a template that nobody copies',
+    {
+      'index.html': page('', `<template><p id="go"></template>${u}`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 element-left-out #go | no element of index.html is #go',
+  ],
+  [
+    'another script names it',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'const p = document.createElement("p"); p.id = "go"; document.body.append(p)',
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+  ],
+  [
+    'another script names it, later',
+    {
+      'index.html': page('', `${u}<script src=m.js></script>`),
+      'm.js': 'const p = document.createElement("p"); p.id = "go"; document.body.append(p)',
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 element-left-out #go | no element of index.html is #go',
+  ],
+  [
+    'once the page is there',
+    {
+      'index.html': page(u, ''),
+      'u.js': 'addEventListener("DOMContentLoaded", () => { document.getElementById("go").hidden = true })',
+    },
+    'u.js:1:46-75 element-left-out #go | it is needed once the page is there, and no element of index.html is #go',
+  ],
+];
+
+test('what is missing is told with its place, its pages, and what is nearly called so', () => {
+  for (const [what, files, ...said] of rows) assert.deepEqual(shown(files), said, what);
+});

@@ -57,19 +57,45 @@ const contents = [
   png,
   '',
 ];
-const state = fc
-  .uniqueArray(fc.tuple(fc.constantFrom(...paths), fc.constantFrom(...contents)), {
-    selector: ([path]) => path,
-  })
-  .map((entries): Files => Object.fromEntries(entries));
-const step = fc.tuple(fc.constantFrom(...paths), fc.option(fc.constantFrom(...contents), { nil: null }));
+/** Sites of some of these paths, each with some of these contents, and what becomes of them step by step. */
+function changing(paths: readonly string[], contents: readonly (string | Uint8Array)[]) {
+  const state = fc
+    .uniqueArray(fc.tuple(fc.constantFrom(...paths), fc.constantFrom(...contents)), {
+      selector: ([path]) => path,
+    })
+    .map((entries): Files => Object.fromEntries(entries));
+  const step = fc.tuple(fc.constantFrom(...paths), fc.option(fc.constantFrom(...contents), { nil: null }));
+  return fc.tuple(state, fc.array(fc.array(step, { maxLength: 3 }), { minLength: 1, maxLength: 5 }));
+}
 
-test('whatever changes, a check that goes on says what a new one says', () => {
-  fc.assert(
-    fc.property(
-      state,
-      fc.array(fc.array(step, { maxLength: 3 }), { minLength: 1, maxLength: 5 }),
-      (first, changes) => {
+/** Pages whose scripts make and need what is there or not. */
+const scripts = [
+  '<script src=js/l.js></script><script src=js/u.js></script><p id=go>',
+  '<script src=js/u.js></script><script src=js/l.js defer></script><button onclick="tide()">x</button>',
+  '<script type=module src=js/u.js></script><script>tide();</script><p id=go><a href=a.html>a</a>',
+  '<iframe srcdoc="<script src=js/u.js></script><p id=go>"></iframe><script src=js/l.js></script>',
+  '<script>new Worker("js/w.js"); fetch("js/d.json")</script><a href=index.html>i</a>',
+  '<script type=importmap>{"imports":{"tides":"./js/l.js"}}</script><script type=module>import { tide } from "tides"</script>',
+  'Tideclock.start(); document.getElementById("go").hidden = true;',
+  'var Tideclock = { start() {} }; function tide() {}',
+  'export const tide = 1;',
+  'importScripts("l.js"); tide(); fetch("d.json");',
+  'document.body.append(Object.assign(document.createElement("p"), { id: "go" })); const l = "js/l.js";',
+  'let a = ;',
+  '',
+];
+
+const kinds: Readonly<
+  Record<string, readonly [paths: readonly string[], contents: readonly (string | Uint8Array)[]]>
+> = {
+  'pages, styles and pictures': [paths, contents],
+  'pages and scripts': [['index.html', 'a.html', 'js/l.js', 'js/u.js', 'js/w.js', 'js/d.json'], scripts],
+};
+
+for (const [what, [paths, contents]] of Object.entries(kinds))
+  test(`whatever changes, a check that goes on says what a new one says: ${what}`, () => {
+    fc.assert(
+      fc.property(changing(paths, contents), ([first, changes]) => {
         const next = liveCheck(first);
         let files = first;
         for (const change of changes) {
@@ -81,11 +107,10 @@ test('whatever changes, a check that goes on says what a new one says', () => {
           files = after;
           assert.deepEqual(next(files).report, coldReport(files));
         }
-      },
-    ),
-    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
-  );
-});
+      }),
+      { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
+    );
+  });
 
 test('only what a change touches is taken again', () => {
   const files: Files = {

@@ -109,7 +109,8 @@ export function saidOfPages(findings: readonly Finding[], bytesOf: Sources['byte
   const isInside = (name: string) => name.includes(MARK);
   return findings.map((finding): Finding => {
     const { file, pages, order, mends } = finding;
-    if (!isInside(file) && !pages?.some(isInside)) return finding;
+    const isOfPage = [file, finding.message, ...(pages ?? []), ...filesOf(mends)].some(isInside);
+    if (!isOfPage) return finding;
     const { file: page, ...span } = inItsFile(file, finding, bytesOf);
     return {
       ...finding,
@@ -122,6 +123,10 @@ export function saidOfPages(findings: readonly Finding[], bytesOf: Sources['byte
       mends: mends.flatMap((mend) => mendOfPage(mend, bytesOf) ?? []),
     };
   });
+}
+
+function filesOf(mends: readonly Mend[]): string[] {
+  return mends.flatMap(({ edits }) => edits.map(({ file }) => file));
 }
 
 function shown(text: string): string {

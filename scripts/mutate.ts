@@ -37,6 +37,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
     'taken',
+    'settled',
     'elements',
     'needed',
     'loads',

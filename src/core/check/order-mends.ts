@@ -1,6 +1,7 @@
 /** Mends of a load order: tags that move, that wait for others, or that were forgotten. */
 
 import type { Edit, FileEdit } from '../change/edit.ts';
+import { groupBy } from '../group-by.ts';
 import { relativePath } from '../mend/address.ts';
 import {
   addAttribute,
@@ -44,9 +45,11 @@ export function mendsFor(alike: readonly Lack[], context: NameContext, { bytesOf
 
 type Proposal = { readonly title: string; readonly edits: readonly FileEdit[] } | null;
 
-/** One mend, if there is one for every page. */
+/** One mend, if there is one for every page: what settles the first lack of a page settles the others. */
 function forAll(alike: readonly Lack[], propose: (lack: Lack) => Proposal): Mend | null {
-  const proposals = alike.map(propose);
+  const proposals = Array.from(groupBy(alike, ({ page }) => page.share.file).values(), ([lack]) =>
+    propose(lack as Lack),
+  );
   const [first] = proposals;
   if (!first || proposals.some((one) => one === null)) return null;
   const edits = proposals.flatMap((one) => one?.edits ?? []);

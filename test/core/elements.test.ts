@@ -257,6 +257,109 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:46-75 element-left-out #go | it is needed once the page is there, and no element of index.html is #go',
   ],
+  [
+    'the body, by a script that nobody waits for',
+    { 'index.html': page('<script async src=u.js></script>', '<p>'), 'u.js': 'document.body.hidden = true' },
+    'u.js:1:1-14 before-its-element body | body is there only if u.js comes late enough: the page has no body yet, and nothing waits for a script with async | defer u.js instead of async | index.html  async=> defer',
+  ],
+  [
+    'a class that another script writes',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.className = "tide"',
+      'u.js': 'document.querySelector(".tide").hidden = true',
+    },
+  ],
+  [
+    'two classes, however they are written',
+    {
+      'index.html': page('', `<p class="high  tide">${u}`),
+      'u.js': 'document.getElementsByClassName(" tide  high ")[0].hidden = true',
+    },
+  ],
+  [
+    'two classes, one of them written by another script',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.className = "high"',
+      'u.js': 'document.getElementsByClassName("tide  high")[0].hidden = true',
+    },
+  ],
+  [
+    'the value of an attribute that another script writes',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.dataset.tide = "spring"',
+      'u.js': `document.querySelector('[data-tide="spring"]').hidden = true`,
+    },
+  ],
+  [
+    'the value of an attribute that nobody writes',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.dataset.tide = "neap"',
+      'u.js': `document.querySelector('[data-tide="spring"]').hidden = true`,
+    },
+    'u.js:1:1-47 element-left-out [data-tide="spring"] | no element of index.html is [data-tide="spring"]',
+  ],
+  [
+    'an attribute without a value',
+    { 'index.html': page('', u), 'u.js': 'document.querySelector("[inert]").hidden = true' },
+    'u.js:1:1-34 element-left-out [inert] | no element of index.html is [inert]',
+  ],
+  [
+    'a kind of element that another script makes',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.append(document.createElement("dialog"))',
+      'u.js': 'document.querySelector("dialog").show()',
+    },
+  ],
+  [
+    'more of it than another script says',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.append(document.createElement("dialog"))',
+      'u.js': 'document.querySelector("dialog.tide").show()',
+    },
+    'u.js:1:1-38 element-left-out dialog.tide | no element of index.html is dialog.tide',
+  ],
+  [
+    'not all of it in a template',
+    {
+      'index.html': page('', `<template><p class="tide"></template>${u}`),
+      'u.js':
+        'document.body.append(document.querySelector("template").content.cloneNode(true)); document.querySelector(".tide.high").hidden = true',
+    },
+    'u.js:1:83-119 element-left-out .tide.high | no element of index.html is .tide.high',
+  ],
+  [
+    'all of it in a template',
+    {
+      'index.html': page('', `<template><p class="tide high"></template>${u}`),
+      'u.js':
+        'document.body.append(document.querySelector("template").content.cloneNode(true)); document.querySelector(".tide.high").hidden = true',
+    },
+  ],
+  [
+    'in a piece that is put in, once that is there',
+    {
+      'index.html': page('', '<script src=n.js></script>'),
+      'nav.html': '<nav id="go">',
+      'n.js':
+        'fetch("nav.html").then((a) => a.text()).then((t) => { document.body.append(t); document.getElementById("go").hidden = true })',
+    },
+  ],
+  [
+    'not in the piece that is put in',
+    {
+      'index.html': page('', '<script src=n.js></script>'),
+      'nav.html': '<nav id="other">',
+      'n.js':
+        'fetch("nav.html").then((a) => a.text()).then((t) => { document.body.append(t) });\naddEventListener("load", () => { document.getElementById("go").hidden = true })',
+    },
+    'n.js:2:34-63 element-left-out #go | it is needed once the page is there, and no element of index.html is #go',
+  ],
 ];
 
 test('what is missing is told with its place, its pages, and what is nearly called so', () => {

@@ -440,6 +440,94 @@ test('a worker is a page in small, with names of its own', () => {
   );
 });
 
+test('of several files that may make a name the likeliest is told first, and up to three are offered', () => {
+  const made = Object.fromEntries(
+    ['lib/deep/t.js', 'lib/b.js', 'lib/a.js', 'lib/a.min.js', 'lib/abc.js'].map((path) => [path, lib]),
+  );
+  const [finding, ...others] = toldOf({ 'index.html': '<script src=u.js></script>', 'u.js': use, ...made });
+  assert.ok(finding !== undefined && others.length === 0);
+  assert.match(finding.message, /^nothing that the page runs makes Tideclock; lib\/a\.js does/);
+  assert.deepEqual(
+    finding.mends.map(({ title, sure }) => [title, sure]),
+    ['lib/a.js', 'lib/b.js', 'lib/abc.js'].map((path) => [`load ${path} before u.js`, false]),
+  );
+});
+
+test('what a library may make, as far as its text says, is missed only before it', () => {
+  const long = ` // ${'x'.repeat(60_000)}\n`;
+  const library = `(function () { function later() { window.Tideclock = {}; } })();${long}`;
+  const plugin = `(function () { function later($) { $.fn.tides = function () {}; } })();${long}`;
+  const files = {
+    'big.js': library,
+    'u.js': use,
+    'base.js': 'var jQuery = function () { return jQuery.fn; }; jQuery.fn = {}; var $ = jQuery;',
+    'tides.js': '$.fn.tides = function () {};',
+    'plugin.js': plugin,
+  };
+  const rows: readonly (readonly [tags: readonly string[], code: string, said: readonly string[]])[] = [
+    [['big.js', 'u.js'], '', []],
+    [['u.js', 'big.js'], '', ['nobody-makes Tideclock']],
+    [['big.js'], 'Tideclok.start();', ['nobody-makes Tideclok']],
+    [['base.js', 'plugin.js'], '$().tides();', []],
+    [['plugin.js', 'base.js'], '$().tides();', []],
+    [['base.js'], '$().tides();', ['library-left-out $(…).tides']],
+  ];
+  for (const [tags, code, said] of rows) {
+    const markup = `${tags.map((path) => `<script src=${path}></script>`).join('')}<script>${code}</script>`;
+    const told = toldOf({ 'index.html': markup, ...files });
+    assert.deepEqual(
+      told.map(({ rule, written }) => `${rule} ${written}`),
+      said,
+      markup,
+    );
+  }
+});
+
+test('what a module passes on it gives, and what nobody can tell is not missed', () => {
+  const rows: readonly (readonly [code: string, files: Files, said: string | null])[] = [
+    ['{ a }', { 'b.js': 'export * from "./c.js"', 'c.js': 'export const a = 1' }, null],
+    [
+      '{ a }',
+      { 'b.js': 'export * from "./c.js"', 'c.js': 'export const z = 1' },
+      'b.js exports no a, so neither is run',
+    ],
+    [
+      '{ tide }',
+      { 'b.js': 'export * from "./c.js"', 'c.js': 'export const tides = 1' },
+      'b.js exports no tide, so neither is run; tides was probably meant',
+    ],
+    ['{ a }', { 'b.js': 'export * from "https://gullhaven.example/c.js"' }, null],
+    [
+      '{ a }',
+      { 'b.js': 'export * from "./b.js"; export const z = 1' },
+      'b.js exports no a, so neither is run',
+    ],
+    [
+      '{ a }',
+      { 'b.js': 'export * from "./c.js"', 'c.js': 'export * from "./b.js"; export const a = 1' },
+      null,
+    ],
+    [
+      'd',
+      { 'b.js': 'export * from "./c.js"', 'c.js': 'export default 1' },
+      'b.js exports no default, so neither is run',
+    ],
+    ['{ a }', { 'b.js': 'export * from "./gone.js"' }, null],
+    ['{ a }', {}, null],
+    ['* as all', { 'b.js': '' }, null],
+    ['{ a }', { 'b.js': 'export const z = 1', 'c.js': '' }, 'b.js exports no a, so neither is run'],
+  ];
+  for (const [names, files, said] of rows) {
+    const markup = `<script type=module>import ${names} from "./b.js"</script>`;
+    const told = toldOf({ 'index.html': markup, ...files });
+    assert.deepEqual(
+      told.map(({ message }) => message),
+      said === null ? [] : [said],
+      `${names} ${JSON.stringify(files)}`,
+    );
+  }
+});
+
 test('what the settings state of a library is so', () => {
   const library = {
     folder: 'lib',
@@ -462,7 +550,18 @@ test('what the settings state of a library is so', () => {
       null,
     ],
     [
-      '<script src=https://a.example/t.min.js></script><script src=u.js></script>',
+      '<script src=https://a.example/t.min.js?v=2#x></script><script src=u.js></script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      null,
+    ],
+    // It is known, and makes nothing else; of another one nobody can tell.
+    [
+      '<script src=https://a.example/t.min.js></script><script>Piers.open();</script>',
+      { t: { ...library, provides: ['Tideclock'] } },
+      /^nothing that the page runs makes Piers/,
+    ],
+    [
+      '<script src=https://a.example/other.js></script><script>Piers.open();</script>',
       { t: { ...library, provides: ['Tideclock'] } },
       null,
     ],

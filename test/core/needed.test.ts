@@ -47,9 +47,13 @@ function mendedBy({ edits }: Mend, files: Files): Files {
   return Object.fromEntries(after);
 }
 
+/** Of all cases one in so many: whoever tries much else asks for few. */
+const EVERY = process.env.CRAVEL_MADE_UP === undefined ? 1 : 5;
+
 test('what a mend is offered for is settled by it, and each edit is one of a file of the site', () => {
   const shown = ({ rule, file, message }: Finding) => `${rule} ${file} ${message}`;
-  for (const one of Object.values(neededByScripts).flat()) {
+  const cases = Object.values(neededByScripts).flat();
+  for (const one of cases.filter((_one, at) => at % EVERY === 0)) {
     const files = filesOf(one);
     const { findings } = checkFiles(files);
     for (const finding of findings)

@@ -1,25 +1,10 @@
 /** Elements that scripts use: told where they are not there yet, or not at all, with what puts it right. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { applyEdits } from '../../src/core/change/edit.ts';
-import type { Finding } from '../../src/core/report.ts';
-import { bytesOf, checkFiles, type Files } from '../support/site.ts';
+import { bytesOf, checkFiles, type Files, mended } from '../support/site.ts';
 
 const RULES = /^(?:before-its-element|element-left-out|before-its-library|nobody-makes|does-not-parse)$/;
 const toldOf = (files: Files) => checkFiles(files).findings.filter(({ rule }) => RULES.test(rule));
-
-/** The files after every edit of a finding's first mend. */
-function mendedBy({ mends: [mend] }: Finding, files: Files): Files {
-  const edits = mend?.edits ?? [];
-  const after = Object.entries(files).map(([path, text]) => {
-    const own = edits.filter(({ file }) => file === path);
-    return [
-      path,
-      own.length === 0 ? text : new TextDecoder().decode(applyEdits(bytesOf(text), own)),
-    ] as const;
-  });
-  return Object.fromEntries(after);
-}
 
 const page = (head: string, body: string) =>
   `<!doctype html><html lang="en"><head><title>Gullhaven Ferry</title>${head}</head>\n<body>${body}</body></html>`;
@@ -49,7 +34,7 @@ test('however a script is loaded, it is told where it may come too early for an 
       for (const finding of toldOf(files)) {
         const [mend] = finding.mends;
         told.push(`${way} ${place}: ${finding.grade} ${finding.rule}, ${mend?.title ?? '-'}`);
-        if (mend !== undefined) assert.deepEqual(toldOf(mendedBy(finding, files)), [], `${way} ${place}`);
+        if (mend !== undefined) assert.deepEqual(toldOf(mended(files, finding)), [], `${way} ${place}`);
       }
     }
   assert.deepEqual(told, [

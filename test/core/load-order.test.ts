@@ -1,13 +1,20 @@
 /** What is said of the order in which pages run their scripts, and what puts it right. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { applyEdits } from '../../src/core/change/edit.ts';
 import { startCheck } from '../../src/core/check/check.ts';
 import type { StatedLibraries } from '../../src/core/check/script-files.ts';
 import type { Finding } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { orderOfTwo } from '../corpus/order-of-two.ts';
-import { bytesOf, checkFiles, contentOptions, type Files, oneAtATime, takeAll } from '../support/site.ts';
+import {
+  bytesOf,
+  checkFiles,
+  contentOptions,
+  type Files,
+  mended,
+  oneAtATime,
+  takeAll,
+} from '../support/site.ts';
 
 const RULES = /^(?:does-not-parse|before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
 
@@ -16,16 +23,6 @@ function toldOf(files: Files, libraries: StatedLibraries = {}): readonly Finding
   const check = startCheck(makeInventory(Object.keys(files)), { ...contentOptions(read), libraries });
   takeAll(check, read);
   return check.report('site', oneAtATime(read)).findings.filter(({ rule }) => RULES.test(rule));
-}
-
-/** The files after every edit of the first mend. */
-function mendedBy({ mends }: Finding, files: Files): Files {
-  const after: Record<string, string | Uint8Array> = { ...files };
-  for (const file of new Set(mends[0]?.edits.map((edit) => edit.file))) {
-    const own = mends[0]?.edits.filter((edit) => edit.file === file) ?? [];
-    after[file] = new TextDecoder().decode(applyEdits(bytesOf(after[file] ?? ''), own));
-  }
-  return after;
 }
 
 const lib = 'var Tideclock = { start() {} };';
@@ -99,7 +96,7 @@ test('tags are moved, left to wait or put in, and all else stays as it is', () =
     const [finding, ...others] = toldOf(files);
     assert.ok(finding !== undefined && others.length === 0, about);
     assert.equal(finding.mends[0]?.title ?? '', title, about);
-    const changed = mendedBy(finding, files);
+    const changed = mended(files, finding);
     assert.equal(changed['index.html'], after, about);
     if (title !== '') assert.deepEqual(toldOf(changed), [], about);
   }
@@ -131,7 +128,7 @@ test('however two scripts are loaded, it is told where the one may come too earl
           const isBefore = isUserFirst && (user === 'at once' || user === 'code');
           const isChance = user.startsWith('async') || (maker.startsWith('async') && !isBefore);
           assert.equal(finding.grade, isChance ? 'fragile' : 'broken', what);
-          if (mend !== undefined) assert.deepEqual(toldOf(mendedBy(finding, files)), [], what);
+          if (mend !== undefined) assert.deepEqual(toldOf(mended(files, finding)), [], what);
         }
       }
   assert.deepEqual(told, orderOfTwo.trim().split('\n'));
@@ -154,7 +151,7 @@ test('a mend of one page is one of all that fail alike, and those alone are name
     [finding.file, finding.pages, finding.order, finding.target],
     ['u.js', ['a.html', 'b.html'], { is: ['u.js', 'l.js'], should: ['l.js', 'u.js'] }, 'l.js'],
   );
-  assert.deepEqual(toldOf(mendedBy(finding, files)), []);
+  assert.deepEqual(toldOf(mended(files, finding)), []);
   const everywhere = toldOf({ ...files, 'index.html': bad });
   assert.deepEqual(
     everywhere.map(({ pages }) => pages),
@@ -603,9 +600,6 @@ test('what the settings state of a library is so', () => {
     assert.match(told[0]?.message ?? '', said, markup);
     const [mend] = told[0]?.mends ?? [];
     if (mend)
-      assert.deepEqual(
-        toldOf(mendedBy(told[0] as Finding, { 'index.html': markup, ...files }), libraries),
-        [],
-      );
+      assert.deepEqual(toldOf(mended({ 'index.html': markup, ...files }, told[0] as Finding), libraries), []);
   }
 });

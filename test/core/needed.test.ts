@@ -1,11 +1,10 @@
 /** What scripts need and do not find is what a browser said of each page: script, line and name. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { applyEdits } from '../../src/core/change/edit.ts';
-import type { Finding, Mend } from '../../src/core/report.ts';
+import type { Finding } from '../../src/core/report.ts';
 import { filesOf, neededByScripts } from '../corpus/needed-by-scripts.ts';
 import { saidBefore } from '../support/said-before.ts';
-import { bytesOf, checkFiles, type Files } from '../support/site.ts';
+import { checkFiles, mendedBy } from '../support/site.ts';
 
 const RULES =
   /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse|before-its-element|element-left-out)$/;
@@ -35,18 +34,6 @@ for (const [what, cases] of Object.entries(neededByScripts))
     assert.deepEqual(wrong, []);
   });
 
-/** The files after every edit of a mend. */
-function mendedBy({ edits }: Mend, files: Files): Files {
-  const after = Object.entries(files).map(([path, text]) => {
-    const own = edits.filter(({ file }) => file === path);
-    return [
-      path,
-      own.length === 0 ? text : new TextDecoder().decode(applyEdits(bytesOf(text), own)),
-    ] as const;
-  });
-  return Object.fromEntries(after);
-}
-
 /** Of all cases one in so many: whoever tries much else asks for few. */
 const EVERY = process.env.CRAVEL_MADE_UP === undefined ? 1 : 5;
 
@@ -65,7 +52,7 @@ test('what a mend is offered for is settled by it, and each edit is one of a fil
         );
         const amountOf = (all: readonly Finding[]) =>
           all.filter((other) => shown(other) === shown(finding)).length;
-        assert.ok(amountOf(checkFiles(mendedBy(mend, files)).findings) < amountOf(findings), what);
+        assert.ok(amountOf(checkFiles(mendedBy(files, mend)).findings) < amountOf(findings), what);
       }
   }
 });

@@ -2,9 +2,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { applyEdits } from '../../src/core/change/edit.ts';
 import type { Finding } from '../../src/core/report.ts';
-import { bytesOf, checkFiles, type Files } from '../support/site.ts';
+import { checkFiles, type Files, mendedBy } from '../support/site.ts';
 
 const beside: Files = {
   'l.js': 'globalThis.Tideclock = { start() {} };',
@@ -61,15 +60,14 @@ test('whatever stands in the pages of a site, each mend settles what it is offer
       const files: Files = { ...beside, 'index.html': one, 'b.html': other };
       const { findings } = checkFiles(files);
       for (const finding of findings)
-        for (const { title, edits } of finding.mends) {
-          const after: Record<string, string | Uint8Array> = { ...files };
-          for (const path of new Set(edits.map(({ file }) => file))) {
-            const own = edits.filter(({ file }) => file === path);
-            after[path] = new TextDecoder().decode(applyEdits(bytesOf(files[path] as string), own));
-          }
+        for (const mend of finding.mends) {
+          const after = mendedBy(files, mend);
           const amountOf = (all: readonly Finding[]) =>
             all.filter((each) => shown(each) === shown(finding)).length;
-          assert.ok(amountOf(checkFiles(after).findings) < amountOf(findings), `${shown(finding)}: ${title}`);
+          assert.ok(
+            amountOf(checkFiles(after).findings) < amountOf(findings),
+            `${shown(finding)}: ${mend.title}`,
+          );
         }
     }),
     { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 100) },

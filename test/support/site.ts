@@ -7,7 +7,7 @@ import type { TestContext } from 'node:test';
 import { applyEdits } from '../../src/core/change/edit.ts';
 import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
 import type { Answer } from '../../src/core/judge/rule.ts';
-import type { Finding, SiteReport } from '../../src/core/report.ts';
+import type { Finding, Mend, SiteReport } from '../../src/core/report.ts';
 import { makeInventory } from '../../src/core/site/inventory.ts';
 import { asWritten, type DiskPath } from '../../src/disk/disk-path.ts';
 
@@ -92,11 +92,20 @@ export function checkFiles(
 }
 
 /** The site as it is after every edit of a finding's first mend. */
-export function mended(files: Files, { mends }: Finding): Files {
-  const after: Record<string, string | Uint8Array> = { ...files };
-  for (const { file, ...edit } of mends[0]?.edits ?? [])
-    after[file] = applyEdits(bytesOf(after[file] ?? ''), [edit]);
-  return after;
+export function mended(files: Files, { mends: [mend] }: Finding): Files {
+  return mend === undefined ? files : mendedBy(files, mend);
+}
+
+/** The site as it is after every edit of a mend. */
+export function mendedBy(files: Files, { edits }: Mend): Files {
+  const after = Object.entries(files).map(([path, text]) => {
+    const own = edits.filter(({ file }) => file === path);
+    return [
+      path,
+      own.length === 0 ? text : new TextDecoder().decode(applyEdits(bytesOf(text), own)),
+    ] as const;
+  });
+  return Object.fromEntries(after);
 }
 
 /** A new temporary folder that holds `files`, removed after the test. */

@@ -1,12 +1,13 @@
 /**
  * `npm run mutate`: makes small changes of meaning to rooms of the core, one after the other, and tells which of them no
- * test notices. Takes the names of rooms, or of files in them (`check/reach.ts`); all of {@link tests} unless said. The
- * tool for it is fetched when it is not there.
+ * test notices; with `--every=4` one in four. Takes the names of rooms, or of files in them (`check/reach.ts`); all of
+ * {@link tests} unless said. The tool for it is fetched when it is not there.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
+import { parseArgs } from 'node:util';
 
 const VERSION = '9.6.1';
 const project = join(import.meta.dirname, '..');
@@ -66,6 +67,9 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   settings: ['settings', 'grading', 'corners', 'library', 'rules'],
 };
 
+/** Those of which nothing is known: what `--every` leaves out is one of them. */
+const NOT_MADE: ReadonlySet<string> = new Set(['Ignored', 'CompileError', 'RuntimeError']);
+
 interface Mutant {
   readonly status: string;
   readonly mutatorName: string;
@@ -74,14 +78,18 @@ interface Mutant {
 }
 
 fetchTool();
-const rooms = process.argv.length > 2 ? process.argv.slice(2) : Object.keys(tests);
+const { values, positionals } = parseArgs({
+  options: { every: { type: 'string', default: '1' } },
+  allowPositionals: true,
+});
+const rooms = positionals.length > 0 ? positionals : Object.keys(tests);
 let [noticed, all] = [0, 0];
 for (const room of rooms) {
   const { files } = mutate(room);
   let [ownNoticed, ownAll] = [0, 0];
   for (const [file, { mutants }] of Object.entries(files)) {
     for (const { status, mutatorName, replacement = '', location } of mutants) {
-      if (status === 'Ignored' || status === 'CompileError') continue;
+      if (NOT_MADE.has(status)) continue;
       ownAll++;
       if (status === 'Killed' || status === 'Timeout') ownNoticed++;
       else
@@ -130,7 +138,7 @@ function mutate(roomOrFile: string): {
     cwd: project,
     stdio: ['ignore', 'inherit', 'inherit'],
     // What is made up by the hundred shows most in a few.
-    env: { ...process.env, CRAVEL_MADE_UP: '25' },
+    env: { ...process.env, CRAVEL_MADE_UP: '25', CRAVEL_EVERY: values.every },
   });
   return JSON.parse(readFileSync(report, 'utf8'));
 }

@@ -185,7 +185,14 @@ function told(
   libraries?: string,
 ): string[] {
   const site = { inventory: makeInventory(paths), places: libraries === undefined ? {} : { libraries } };
-  const facts = { site, pages: new Map(), used: new Set<string>(), missed: new Set<string>(), ...more };
+  const facts = {
+    site,
+    isWhole: true,
+    pages: new Map(),
+    used: new Set<string>(),
+    missed: new Set<string>(),
+    ...more,
+  };
   return rule.judgeSite(facts as unknown as SiteFacts).map(({ file }) => file);
 }
 

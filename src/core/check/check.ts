@@ -367,17 +367,23 @@ class SiteCheck implements Check {
         runs.used,
         meant,
         missedBy(suspected, this.#site.inventory),
+        this.#isWhole,
         this.#ownReports,
         extentIn,
       ),
     ].flat();
   }
 
+  /** False where what could not be read may lead anywhere. */
+  get #isWhole(): boolean {
+    return this.#site.inventory.closed.size === 0 && ![...this.#unread.keys()].some(isPage);
+  }
+
   /** Who loads what; kept for as long as it stays so. */
   #reachNow(meant: Leads): Reach {
     const { links } = this.#ledger;
     const { inventory } = this.#site;
-    const isWhole = inventory.closed.size === 0 && ![...this.#unread.keys()].some(isPage);
+    const isWhole = this.#isWhole;
     const leads = [this.#judgeRuns().used, meant];
     const key = JSON.stringify([links, isWhole, ...leads.map((one) => [...one])]);
     const known = this.#reach;

@@ -23,6 +23,7 @@ export class SiteJudgement {
   #meant: Leads = new Map();
   #mapped: Leads = new Map();
   #missed: ReadonlySet<string> = new Set();
+  #isWhole = true;
 
   constructor(
     readonly site: SiteView,
@@ -30,15 +31,16 @@ export class SiteJudgement {
     readonly samples: readonly string[],
   ) {}
 
-  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links; `ownReports` are no part of the site. */
+  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links; `ownReports` are no part of the site; `isWhole`: all of it could be read. */
   judge(
     mapped: Leads,
     meant: Leads,
     missed: ReadonlySet<string>,
+    isWhole: boolean,
     ownReports: ReadonlySet<string>,
     extentIn: (file: string, span: Span) => Extent,
   ): readonly Finding[] {
-    this.#note(mapped, meant, missed);
+    this.#note(mapped, meant, missed, isWhole);
     const facts = this.#facts();
     const found = siteRules.flatMap((rule) => this.#judge(rule, facts, extentIn));
     return ownReports.size === 0 ? found : found.filter(({ file }) => !ownReports.has(file));
@@ -56,11 +58,12 @@ export class SiteJudgement {
   }
 
   /** What a broken reference was meant for is neither unused nor unreached. */
-  #note(mapped: Leads, meant: Leads, missed: ReadonlySet<string>): void {
+  #note(mapped: Leads, meant: Leads, missed: ReadonlySet<string>, isWhole: boolean): void {
     const isSame =
       JSON.stringify([...meant]) === JSON.stringify([...this.#meant]) &&
       JSON.stringify([...mapped]) === JSON.stringify([...this.#mapped]);
-    if (isSame && isSameSet(missed, this.#missed)) return;
+    if (isSame && isSameSet(missed, this.#missed) && isWhole === this.#isWhole) return;
+    this.#isWhole = isWhole;
     this.#missed = missed;
     this.#meant = meant;
     this.#mapped = mapped;
@@ -83,6 +86,7 @@ export class SiteJudgement {
       samples: this.samples,
       used: this.#used,
       missed: this.#missed,
+      isWhole: this.#isWhole,
       get sources() {
         return [...ledger.shares.values()]
           .flatMap(({ file, form }) => (form === 'source' ? file : []))

@@ -374,6 +374,8 @@ export interface SiteFacts {
   readonly sources: readonly string[];
   /** Links that lead nowhere, and that a reference leads to or through. */
   readonly missed: ReadonlySet<string>;
+  /** False where a page or a folder could not be read, which may lead anywhere. */
+  readonly isWhole: boolean;
   /** For each file that is loaded: as what. */
   readonly loadedAs: ReadonlyMap<string, Kind>;
   /** The pages and files that a page leads to, with those that a broken reference was meant for. */

@@ -13,8 +13,8 @@ export const unreached: SiteRule = {
   right: 'a link to it from a page that visitors find',
   cause: 'rule',
   looksAt: ['names', 'pages', 'ways'],
-  judgeSite({ site, pages, waysFrom }) {
-    if (!pages.has(site.entry)) return [];
+  judgeSite({ site, pages, waysFrom, isWhole }) {
+    if (!pages.has(site.entry) || !isWhole) return [];
     const reached = new Set([site.entry]);
     const waiting = [site.entry];
     for (let path = waiting.pop(); path !== undefined; path = waiting.pop()) {

@@ -35,7 +35,8 @@ export const unused: SiteRule = {
   right: 'without the file, or with a page that shows it',
   cause: 'rule',
   looksAt: ['names', 'pages', 'uses'],
-  judgeSite({ site, pages, used, missed, sources }) {
+  judgeSite({ site, pages, used, missed, sources, isWhole }) {
+    if (!isWhole) return [];
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
     const apart = new Set(sources);

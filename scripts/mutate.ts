@@ -38,6 +38,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
   mend: ['corners', 'check', 'meant', 'rules', 'parts', 'page'],
   check: [
     'taken',
+    'names',
     'settled',
     'elements',
     'needed',

@@ -31,19 +31,25 @@ const use = 'Tideclock.start();';
 const far = `<p>${'x'.repeat(3000)}</p>`;
 
 const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
-  ['a handler', { 'index.html': `${far}<button  onclick = "Tideclock.start()">x</button>` }],
+  [
+    'a handler',
+    { 'index.html': `${far}<button  onclick = "Tideclock.start()">x</button>` },
+    'index.html:1:3028-3037 broken calls-nothing button onclick Tideclock | no script of the page makes Tideclock',
+  ],
   [
     'a handler in single quotes, and one without',
     { 'index.html': `<p onmouseover='tide()'><a href=x onfocus=boat()>` },
-    'index.html:1:3028-3037 broken calls-nothing button onclick Tideclock | no script of the page makes Tideclock',
     'index.html:1:17-21 broken calls-nothing p onmouseover tide | no script of the page makes tide',
     'index.html:1:43-47 broken calls-nothing a onfocus boat | no script of the page makes boat',
   ],
-  ['a handler with a character reference', { 'index.html': `<p title="b" onclick="tide(&quot;x&quot;)">` }],
+  [
+    'a handler with a character reference',
+    { 'index.html': `<p title="b" onclick="tide(&quot;x&quot;)">` },
+    'index.html:1:23-42 broken calls-nothing p onclick tide | no script of the page makes tide',
+  ],
   [
     'a handler of which some file makes the name',
     { 'index.html': '<BODY ONLOAD="Tideclock.start()">', 'l.js': lib },
-    'index.html:1:23-42 broken calls-nothing p onclick tide | no script of the page makes tide',
     'index.html:1:15-24 broken calls-nothing body onload Tideclock | no script of the page makes Tideclock; l.js does, and the page does not load it | makes it: l.js',
   ],
   [
@@ -92,8 +98,16 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     { 'index.html': s('u.js', 'm.js', 'l.js'), 'u.js': use, 'l.js': lib, 'm.js': lib },
     'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: m.js, which makes it, runs only after u.js | makes it: m.js | u.js m.js > m.js u.js | move m.js before u.js',
   ],
-  ['by code of the page', { 'index.html': `${s('u.js')}\n<script>${lib}</script>`, 'u.js': use }],
-  ['by itself, further down', { 'index.html': s('u.js'), 'u.js': `${use}\nlet Tideclock = { start() {} };` }],
+  [
+    'by code of the page',
+    { 'index.html': `${s('u.js')}\n<script>${lib}</script>`, 'u.js': use },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: index.html:2, which makes it, runs only after u.js | u.js index.html:2 > index.html:2 u.js | move index.html:2 before u.js',
+  ],
+  [
+    'by itself, further down',
+    { 'index.html': s('u.js'), 'u.js': `${use}\nlet Tideclock = { start() {} };` },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is used here, and made only further down in u.js',
+  ],
   [
     'by a script that stops before',
     {
@@ -101,8 +115,6 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
       'm.js': `nowhere.go(); ${lib.replace('var', 'window.x = 1; globalThis.Tideclock =').replace('Tideclock = Tideclock', 'Tideclock')}`,
       'u.js': use,
     },
-    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: index.html:2, which makes it, runs only after u.js | u.js index.html:2 > index.html:2 u.js | move index.html:2 before u.js',
-    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is used here, and made only further down in u.js',
     'm.js:1:1-8 broken nobody-makes name nowhere | nothing that the page runs makes nowhere',
     'u.js:1:1-10 broken nobody-makes name Tideclock | nothing that the page runs makes Tideclock: m.js would, and does not come so far',
   ],
@@ -159,7 +171,11 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:1-2 broken nobody-makes name $ | nothing that the page runs makes $: gone/jquery-3.min.js, which may, is not there',
   ],
-  ['misspelt, near a name of browsers', { 'index.html': s('u.js'), 'u.js': 'docment.title;' }],
+  [
+    'misspelt, near a name of browsers',
+    { 'index.html': s('u.js'), 'u.js': 'docment.title;' },
+    'u.js:1:1-8 broken nobody-makes name docment | nothing that the page runs makes docment; document was probably meant | perhaps write document',
+  ],
   [
     'misspelt, near a name of another page',
     {
@@ -168,7 +184,6 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
       'p.js': 'var PiersOfTheNorth = 1;',
       'u.js': 'PiersOfTheNorh;',
     },
-    'u.js:1:1-8 broken nobody-makes name docment | nothing that the page runs makes docment; document was probably meant | perhaps write document',
     'u.js:1:1-15 broken nobody-makes name PiersOfTheNorh | nothing that the page runs makes PiersOfTheNorh; PiersOfTheNorth was probably meant | perhaps write PiersOfTheNorth',
   ],
   [
@@ -182,9 +197,21 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:1-9 broken nobody-makes name Tideclok | nothing that the page runs makes Tideclok; Tideclock was probably meant | perhaps write Tideclock',
   ],
-  ['written for servers', { 'index.html': s('u.js'), 'u.js': 'module.exports = 1;' }],
-  ['in a worker', { 'index.html': '<script>new Worker("w.js")</script>', 'w.js': use, 'l.js': lib }],
-  ['in srcdoc', { 'index.html': `<iframe srcdoc="${s('u.js')}"></iframe>`, 'u.js': use, 'l.js': lib }],
+  [
+    'written for servers',
+    { 'index.html': s('u.js'), 'u.js': 'module.exports = 1;' },
+    'u.js:1:1-7 broken nobody-makes name module | no browser has module: this script is written for servers; pages need its build for browsers',
+  ],
+  [
+    'in a worker',
+    { 'index.html': '<script>new Worker("w.js")</script>', 'w.js': use, 'l.js': lib },
+    'w.js:1:1-10 broken library-left-out name Tideclock | nothing that the worker runs makes Tideclock; l.js does, and the worker does not load it',
+  ],
+  [
+    'in srcdoc',
+    { 'index.html': `<iframe srcdoc="${s('u.js')}"></iframe>`, 'u.js': use, 'l.js': lib },
+    'u.js:1:1-10 broken library-left-out name Tideclock | nothing that the document in srcdoc runs makes Tideclock; l.js does, and the document in srcdoc does not load it',
+  ],
   [
     'in a page with a base elsewhere, and in UTF-16',
     {
@@ -194,9 +221,6 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
       ),
       'l.js': lib,
     },
-    'u.js:1:1-7 broken nobody-makes name module | no browser has module: this script is written for servers; pages need its build for browsers',
-    'w.js:1:1-10 broken library-left-out name Tideclock | nothing that the worker runs makes Tideclock; l.js does, and the worker does not load it',
-    'u.js:1:1-10 broken library-left-out name Tideclock | nothing that the document in srcdoc runs makes Tideclock; l.js does, and the document in srcdoc does not load it',
     'b.html:2:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after b.html:1 | makes it: l.js | b.html:1 l.js > l.js b.html:1',
   ],
   [

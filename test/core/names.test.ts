@@ -243,6 +243,63 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js p.js l.js > l.js u.js p.js',
   ],
+  [
+    'in srcdoc, too early',
+    { 'index.html': `<p>\n<iframe srcdoc="${s('u.js', 'l.js')}"></iframe>`, 'u.js': use, 'l.js': lib },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
+  [
+    'in srcdoc with character references',
+    {
+      'index.html': `<iframe srcdoc="&lt;script>\nTideclock.start()&lt;/script>${s('l.js')}"></iframe>`,
+      'l.js': lib,
+    },
+    'index.html:2:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after index.html:1 | makes it: l.js | index.html:1 l.js > l.js index.html:1 | move l.js before index.html:1',
+  ],
+  [
+    'misspelt in srcdoc',
+    {
+      'index.html': `<iframe srcdoc="${s('l.js')}<script>\nTideclok.start()</script>"></iframe>`,
+      'l.js': lib,
+    },
+    'index.html:2:1-9 broken nobody-makes name Tideclok | nothing that the document in srcdoc runs makes Tideclok; Tideclock was probably meant | perhaps write Tideclock',
+  ],
+  [
+    'a handler in srcdoc, and in srcdoc within',
+    {
+      'index.html': `<iframe srcdoc="<p onclick='tide()'><iframe srcdoc='<p onclick=boat()>'></iframe>"></iframe>`,
+    },
+    'index.html:1:29-33 broken calls-nothing p onclick tide | no script of the document in srcdoc makes tide',
+    'index.html:1:64-68 broken calls-nothing p onclick boat | no script of the document in srcdoc makes boat',
+  ],
+  [
+    'a map of a srcdoc document',
+    {
+      'index.html': `<iframe srcdoc='<script type=importmap>{"imports":{"m":"./m.js"}}</script><script type=module>import "m"; Piers.open()</script>'></iframe>`,
+      'm.js': 'globalThis.Boats = 1',
+    },
+    'index.html:1:107-112 broken nobody-makes name Piers | nothing that the document in srcdoc runs makes Piers',
+  ],
+  [
+    'on a page, and in srcdoc of another one',
+    {
+      'index.html': s('u.js', 'l.js'),
+      'b.html': `<iframe srcdoc="${s('u.js', 'l.js')}"></iframe>`,
+      'c.html': s('l.js', 'u.js'),
+      'u.js': use,
+      'l.js': lib,
+    },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
+  [
+    'in two documents of one page, of which one is right',
+    {
+      'index.html': `<iframe srcdoc="${s('u.js', 'l.js')}"></iframe><iframe srcdoc="${s('l.js', 'u.js')}"></iframe>`,
+      'u.js': use,
+      'l.js': lib,
+    },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
 ];
 
 test('a name that is missing is told with its place, its order, and what makes it', () => {

@@ -81,6 +81,9 @@ const scripts = [
   'export const tide = 1;',
   'importScripts("l.js"); tide(); fetch("d.json");',
   'document.body.append(Object.assign(document.createElement("p"), { id: "go" })); const l = "js/l.js";',
+  '<script>fetch("nav.html").then((a) => a.text()).then((t) => { document.body.innerHTML = t })</script>',
+  '<div data-include="nav.html"></div>',
+  '<nav><a href=gone.html>g</a><img src=gone.svg><b id=go>',
   'let a = ;',
   '',
 ];
@@ -89,7 +92,10 @@ const kinds: Readonly<
   Record<string, readonly [paths: readonly string[], contents: readonly (string | Uint8Array)[]]>
 > = {
   'pages, styles and pictures': [paths, contents],
-  'pages and scripts': [['index.html', 'a.html', 'js/l.js', 'js/u.js', 'js/w.js', 'js/d.json'], scripts],
+  'pages and scripts': [
+    ['index.html', 'a.html', 'nav.html', 'js/l.js', 'js/u.js', 'js/w.js', 'js/d.json'],
+    scripts,
+  ],
 };
 
 for (const [what, [paths, contents]] of Object.entries(kinds))

@@ -336,3 +336,44 @@ test('a file that was renamed is known by what was kept of it', () => {
     );
   }
 });
+
+test('a cause says how many pages suffer, each counted once', () => {
+  const css = (path: string) => `<link rel="stylesheet" href="${path}">`;
+  const gone = '<img src="gone.svg" alt="">';
+  const wrong = 'a { background: url(gone.svg) }';
+  const rows: readonly (readonly [files: Files, pages: number, spots: number])[] = [
+    [
+      { ...index(css('a.css')), 'b.html': page(css('a.css'), 'B'), 'c.html': page('', 'C'), 'a.css': wrong },
+      2,
+      1,
+    ],
+    [
+      {
+        ...index(css('a.css')),
+        'b.html': page(css('a.css'), 'B'),
+        'c.html': page(gone, 'C'),
+        'a.css': wrong,
+      },
+      3,
+      2,
+    ],
+    [{ ...index(css('a.css') + gone), 'b.html': page(gone, 'B'), 'a.css': wrong }, 2, 3],
+    [
+      {
+        ...index(css('a.css')),
+        'b.html': page(css('b.css'), 'B'),
+        'a.css': '@import "b.css";',
+        'b.css': wrong,
+      },
+      2,
+      1,
+    ],
+    [{ ...index(css('a.css') + css('b.css')), 'a.css': wrong, 'b.css': wrong }, 1, 2],
+    [{ ...index(gone), 'b.html': page(gone + gone, 'B') }, 2, 3],
+  ];
+  for (const [files, pages, spots] of rows) {
+    const { causes } = new Live({ files }).report();
+    const [cause] = causes.filter(({ rule }) => rule === 'absent');
+    assert.deepEqual([cause?.pages, cause?.findings.length], [pages, spots], JSON.stringify(files));
+  }
+});

@@ -76,8 +76,8 @@ test('a map tells each thing once, and only what is so', () => {
     'a.html':
       '<!doctype html><html lang="en"><body><a href="index.html">i</a><a href="b.html">b</a></body></html>',
     'b.html': page('Home', '<a href="c.html">c</a>', '<script src="js/a.js" defer></script>'),
-    'c.html': page('Home', '<a href="b.html">b</a><a href="d.html">d</a>'),
-    'd.html': page('Fares', '<a href="index.html">i</a>'),
+    'c.html': page('Home', '<a href="b.html">b</a><a href="c.html">c</a><a href="d.html">d</a>'),
+    'd.html': page('Fares', '<a href="index.html">i</a><script>let a = ;</script>'),
     'plan.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
     'p.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
     'js/a.js': 'import("./b.js"); let late = 1;',

@@ -228,3 +228,37 @@ test('what a browser waits for before it shows anything is counted, and the long
   for (let at = 0; at < 300; at++) row[`${at}.css`] = `@import "${at + 1}.css";`;
   assert.equal(loadsIn(row).steps.length, 200);
 });
+
+test('scripts are told in the order in which they run, with what they make and need', () => {
+  const { scripts } = loadsIn({
+    'index.html': `<!doctype html><title>x</title><script src=u.js></script>
+<script src=l.js></script><script defer src=gone.js></script><script src=b.js></script>
+<script>var own = 1; own; Tideclock.start(); if (window.Piers) Piers.open(); addEventListener("load", () => { ready(own); });</script>
+<script type=module src=m.js></script><script src=w.js></script><script async src="https://gullhaven.example/x.js"></script>`,
+    'u.js': 'nowhere; Tideclock.start();',
+    'l.js': 'var Tideclock = { start() {} }; var Tideclock; if (location.hash) window.Perhaps = 1;',
+    'b.js': 'let = ;',
+    'm.js': 'import { a } from "./n.js"; Tideclock; a;',
+    'n.js': 'export const a = 1;',
+    'w.js': 'eval(location.hash); try { Boats; } catch {}',
+  });
+  const told = scripts.map(({ script, runs, goal, makes, mayMake, needs, mayNeed, unknown }) =>
+    [
+      `${script} ${runs} ${goal}`,
+      `makes ${makes} perhaps ${mayMake}`,
+      `needs ${needs.map(({ name, missing }) => (missing === null ? name : `${name} (${missing})`))} perhaps ${mayNeed}`,
+      unknown,
+    ].join('; '),
+  );
+  assert.deepEqual(told, [
+    'u.js at-once script; makes  perhaps ; needs nowhere (nobody makes it),Tideclock perhaps ; ',
+    'l.js at-once script; makes Tideclock,Perhaps perhaps ; needs  perhaps ; ',
+    'b.js at-once script; makes  perhaps ; needs  perhaps ; does not run',
+    'index.html:3 at-once script; makes own perhaps ; needs Tideclock perhaps Piers,ready; ',
+    'w.js at-once script; makes  perhaps ; needs  perhaps ; ',
+    'gone.js deferred script; makes  perhaps ; needs  perhaps ; does not run',
+    'n.js deferred module; makes  perhaps ; needs  perhaps ; ',
+    'm.js deferred module; makes  perhaps ; needs Tideclock perhaps ; ',
+    'https://gullhaven.example/x.js async script; makes  perhaps ; needs  perhaps ; another host',
+  ]);
+});

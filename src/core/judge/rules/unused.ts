@@ -36,7 +36,8 @@ export const unused: SiteRule = {
   cause: 'rule',
   looksAt: ['names', 'pages', 'uses'],
   judgeSite({ site, pages, used, missed, sources, isWhole }) {
-    if (!isWhole) return [];
+    // What could not be read may refer to anything; a link to nothing is one all the same.
+    if (!isWhole) return deadLinksOf(site.inventory, missed);
     const { libraries } = site.places;
     const inUse = usedLibraries(libraries, used);
     const apart = new Set(sources);

@@ -1,3 +1,4 @@
+/** What a script needs and does not find, as a browser says it. */
 import { type TestContext, test } from 'node:test';
 import type { OrderCase } from '../corpus/load-order-cases.ts';
 import { filesOf, neededByScripts } from '../corpus/needed-by-scripts.ts';

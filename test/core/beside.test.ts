@@ -1,68 +1,15 @@
 /** What is known of a site beside its files: folders that stay closed, links, files that cannot be read, and kept digests. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { type Check, type CheckOptions, startCheck } from '../../src/core/check/check.ts';
 import { REPORT_MARK } from '../../src/core/read/own-report.ts';
 import type { SiteReport } from '../../src/core/report.ts';
-import { type BesideFiles, makeInventory } from '../../src/core/site/inventory.ts';
+import { LiveCheck, type World } from '../support/live.ts';
 import { bytesOf, contentOptions, type Files } from '../support/site.ts';
-
-interface World extends Partial<BesideFiles> {
-  readonly files: Files;
-  readonly unreadable?: readonly string[];
-}
 
 const page = (body: string, title = 'Gullhaven Ferry') =>
   `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${title}</title><meta name="description" content="${title}, day by day"></head><body>${body}</body></html>`;
 const index = (body: string) => ({ 'index.html': page(body) });
 const report = `<!doctype html>\n${REPORT_MARK}<html><a href="gone.html">x</a>`;
-
-/** A check that goes on from one state of a site to the next. */
-class Live {
-  #world: World = { files: {} };
-  readonly #check: Check;
-
-  constructor(world: World, more: Partial<CheckOptions> = {}) {
-    this.#world = world;
-    this.#check = startCheck(inventoryOf(world), { ...contentOptions((path) => this.#read(path)), ...more });
-    this.#take();
-  }
-
-  become(world: World): void {
-    const before = this.#world;
-    this.#world = world;
-    const paths = new Set([...Object.keys(before.files), ...Object.keys(world.files)]);
-    const changed = [...paths].filter(
-      (path) =>
-        before.files[path] !== world.files[path] ||
-        before.unreadable?.includes(path) !== world.unreadable?.includes(path),
-    );
-    this.#check.renew(inventoryOf(world), new Set(changed));
-    this.#take();
-  }
-
-  report(): SiteReport {
-    return this.#check.report('site', (path) => this.#read(path));
-  }
-
-  get check(): Check {
-    return this.#check;
-  }
-
-  #read(path: string): Uint8Array {
-    return bytesOf(this.#world.files[path] ?? '');
-  }
-
-  #take(): void {
-    for (const path of this.#check.wanted)
-      if (this.#world.unreadable?.includes(path)) this.#check.skip(path, 'no right to read it');
-      else this.#check.take(path, this.#read(path));
-  }
-}
-
-function inventoryOf({ files, unreadable: _, ...beside }: World) {
-  return makeInventory(Object.keys(files), beside);
-}
 
 /** What is told, but for what every page of a test lacks. */
 function told({ pages, findings, unread }: SiteReport): string[] {
@@ -249,9 +196,9 @@ const rows: readonly (readonly [
 
 test('what stands beside the files is judged with them, and again when it changes', () => {
   for (const [what, one, said, other, saidOfOther] of rows) {
-    const [whole, changed] = [new Live(one).report(), new Live(other).report()];
+    const [whole, changed] = [new LiveCheck(one).report(), new LiveCheck(other).report()];
     assert.deepEqual([told(whole), told(changed)], [said, saidOfOther], what);
-    const live = new Live(one);
+    const live = new LiveCheck(one);
     live.report();
     for (const [world, wanted] of [
       [other, changed],
@@ -265,7 +212,7 @@ test('what stands beside the files is judged with them, and again when it change
 });
 
 test('files that pages get by any chain, and what is loaded and used, are told as of the last report', () => {
-  const live = new Live({
+  const live = new LiveCheck({
     files: {
       ...index('<script src="js/a.js"></script><a href="b.html">b</a>'),
       'b.html': page('<script src="js/a.js"></script><link rel="stylesheet" href="css/a.css">', 'B'),
@@ -328,7 +275,7 @@ test('a file that was renamed is known by what was kept of it', () => {
   for (const [what, kept, files, ...mends] of rows) {
     const { digestOf } = contentOptions(() => bytesOf(svg));
     const digestBefore = (path: string) => (kept.includes(path) ? digestOf(path, 'sha256') : null);
-    const { causes } = new Live({ files }, { digestBefore }).report();
+    const { causes } = new LiveCheck({ files }, { digestBefore }).report();
     assert.deepEqual(
       causes.flatMap(({ mend }) => mend ?? []),
       mends,
@@ -372,7 +319,7 @@ test('a cause says how many pages suffer, each counted once', () => {
     [{ ...index(gone), 'b.html': page(gone + gone, 'B') }, 2, 3],
   ];
   for (const [files, pages, spots] of rows) {
-    const { causes } = new Live({ files }).report();
+    const { causes } = new LiveCheck({ files }).report();
     const [cause] = causes.filter(({ rule }) => rule === 'absent');
     assert.deepEqual([cause?.pages, cause?.findings.length], [pages, spots], JSON.stringify(files));
   }

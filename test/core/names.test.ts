@@ -30,6 +30,12 @@ const lib = 'var Tideclock = { start() {} };';
 const use = 'Tideclock.start();';
 const far = `<p>${'x'.repeat(3000)}</p>`;
 
+const between = (amount: number): Files => {
+  const others = [...'abcdefg'].slice(0, amount).map((name) => `${name}.js`);
+  const empty = Object.fromEntries(others.map((path) => [path, '']));
+  return { 'index.html': s('u.js', ...others, 'l.js'), 'u.js': use, 'l.js': lib, ...empty };
+};
+
 const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
   [
     'a handler',
@@ -64,33 +70,12 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
   ],
   [
     'with six between',
-    {
-      'index.html': s('u.js', 'a.js', 'b.js', 'c.js', 'd.js', 'e.js', 'f.js', 'l.js'),
-      'u.js': use,
-      'l.js': lib,
-      'a.js': '',
-      'b.js': '',
-      'c.js': '',
-      'd.js': '',
-      'e.js': '',
-      'f.js': '',
-    },
+    between(6),
     'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js a.js b.js c.js d.js e.js f.js l.js > l.js u.js a.js b.js c.js d.js e.js f.js | move l.js before u.js',
   ],
   [
     'with seven between',
-    {
-      'index.html': s('u.js', 'a.js', 'b.js', 'c.js', 'd.js', 'e.js', 'f.js', 'g.js', 'l.js'),
-      'u.js': use,
-      'l.js': lib,
-      'a.js': '',
-      'b.js': '',
-      'c.js': '',
-      'd.js': '',
-      'e.js': '',
-      'f.js': '',
-      'g.js': '',
-    },
+    between(7),
     'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
   ],
   [

@@ -1,10 +1,9 @@
 /** What scripts need and do not find is what a browser said of each page: script, line and name. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import type { Finding } from '../../src/core/report.ts';
 import { filesOf, neededByScripts } from '../corpus/needed-by-scripts.ts';
 import { saidBefore } from '../support/said-before.ts';
-import { checkFiles, mendedBy } from '../support/site.ts';
+import { checkFiles, isSettled } from '../support/site.ts';
 
 const RULES =
   /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing|does-not-parse|before-its-element|element-left-out)$/;
@@ -38,7 +37,6 @@ for (const [what, cases] of Object.entries(neededByScripts))
 const EVERY = process.env.CRAVEL_MADE_UP === undefined ? 1 : 5;
 
 test('what a mend is offered for is settled by it, and each edit is one of a file of the site', () => {
-  const shown = ({ rule, file, message }: Finding) => `${rule} ${file} ${message}`;
   const cases = Object.values(neededByScripts).flat();
   for (const one of cases.filter((_one, at) => at % EVERY === 0)) {
     const files = filesOf(one);
@@ -50,9 +48,7 @@ test('what a mend is offered for is settled by it, and each edit is one of a fil
           mend.edits.every(({ file }) => file in files),
           what,
         );
-        const amountOf = (all: readonly Finding[]) =>
-          all.filter((other) => shown(other) === shown(finding)).length;
-        assert.ok(amountOf(checkFiles(mendedBy(files, mend)).findings) < amountOf(findings), what);
+        assert.ok(isSettled(files, findings, finding, mend), what);
       }
   }
 });

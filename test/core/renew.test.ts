@@ -1,37 +1,12 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
-import { startCheck } from '../../src/core/check/check.ts';
 import type { SiteReport } from '../../src/core/report.ts';
-import { makeInventory } from '../../src/core/site/inventory.ts';
+import { LiveCheck } from '../support/live.ts';
 import { sharesIn } from '../support/shares.ts';
-import { bytesOf, contentOptions, type Files, takeAll } from '../support/site.ts';
+import type { Files } from '../support/site.ts';
 
-const inventoryOf = (files: Files) => makeInventory(Object.keys(files));
-
-const from = (files: Files) => (path: string) => bytesOf(files[path] ?? '');
-
-const coldReport = (files: Files): SiteReport => {
-  const check = startCheck(inventoryOf(files), contentOptions(from(files)));
-  takeAll(check, from(files));
-  return check.report('site', from(files));
-};
-
-/** A check that goes on from one state of a site to the next. */
-function liveCheck(first: Files) {
-  let files = first;
-  const check = startCheck(
-    inventoryOf(first),
-    contentOptions((path) => from(files)(path)),
-  );
-  takeAll(check, from(first));
-  return (next: Files): { taken: readonly string[]; report: SiteReport } => {
-    const changed = Object.keys(next).filter((path) => path in files && files[path] !== next[path]);
-    files = next;
-    check.renew(inventoryOf(next), new Set(changed));
-    return { taken: takeAll(check, from(next)), report: check.report('site', from(next)) };
-  };
-}
+const coldReport = (files: Files): SiteReport => new LiveCheck({ files }).report();
 
 const png = Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]);
 const paths = [
@@ -92,7 +67,7 @@ const scripts = [
 function goesOn(paths: readonly string[], contents: readonly (string | Uint8Array)[]): void {
   fc.assert(
     fc.property(changing(paths, contents), ([first, changes]) => {
-      const next = liveCheck(first);
+      const live = new LiveCheck({ files: first });
       let files = first;
       for (const change of changes) {
         const after: Record<string, string | Uint8Array> = { ...files };
@@ -101,7 +76,8 @@ function goesOn(paths: readonly string[], contents: readonly (string | Uint8Arra
           else after[path] = text;
         }
         files = after;
-        assert.deepEqual(next(files).report, coldReport(files));
+        live.become({ files });
+        assert.deepEqual(live.report(), coldReport(files));
       }
     }),
     { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
@@ -135,9 +111,9 @@ test('only what a change touches is taken again', () => {
     const after = Object.fromEntries(
       Object.entries({ ...files, ...change }).filter(([, text]) => text !== null),
     ) as Files;
-    const { taken, report } = liveCheck(files)(after);
-    assert.deepEqual(taken, expected, JSON.stringify(change));
-    assert.deepEqual(report, coldReport(after));
+    const live = new LiveCheck({ files });
+    assert.deepEqual(live.become({ files: after }), expected, JSON.stringify(change));
+    assert.deepEqual(live.report(), coldReport(after));
   }
 });
 

@@ -1,10 +1,9 @@
 /** What one change of a site brings or takes away, told by a check that goes on as by a new one. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
-import { type Check, startCheck } from '../../src/core/check/check.ts';
 import type { SiteReport } from '../../src/core/report.ts';
-import { makeInventory } from '../../src/core/site/inventory.ts';
-import { bytesOf, contentOptions, type Files, samples, takeAll } from '../support/site.ts';
+import { LiveCheck } from '../support/live.ts';
+import { type Files, samples } from '../support/site.ts';
 
 const facts =
   '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">';
@@ -191,30 +190,17 @@ const rows: readonly (readonly [rule: string, sound: Files, wrong: Files])[] = [
   ],
 ];
 
-const from = (files: Files) => (path: string) => bytesOf(files[path] ?? '');
-const start = (files: Files, read: (path: string) => Uint8Array): Check =>
-  startCheck(makeInventory(Object.keys(files)), { ...contentOptions(read), samples });
-
-function coldReport(files: Files): SiteReport {
-  const check = start(files, from(files));
-  takeAll(check, from(files));
-  return check.report('site', from(files));
-}
+const coldReport = (files: Files): SiteReport => new LiveCheck({ files }, { samples }).report();
 
 /** The reports as a site goes from one state to the next. */
 function liveReports(states: readonly Files[], isPrepared: boolean): SiteReport[] {
   const [first, ...others] = states as [Files, ...Files[]];
-  let files = first;
-  const check = start(first, (path) => from(files)(path));
-  takeAll(check, from(first));
-  if (isPrepared) check.prepare();
-  const reports = [check.report('site', from(first))];
-  for (const next of others) {
-    const changed = Object.keys(next).filter((path) => path in files && files[path] !== next[path]);
-    files = next;
-    check.renew(makeInventory(Object.keys(next)), new Set(changed));
-    takeAll(check, from(next));
-    reports.push(check.report('site', from(next)));
+  const live = new LiveCheck({ files: first }, { samples });
+  if (isPrepared) live.check.prepare();
+  const reports = [live.report()];
+  for (const files of others) {
+    live.become({ files });
+    reports.push(live.report());
   }
   return reports;
 }

@@ -34,11 +34,19 @@ export function brokenIn(files: Files): SiteReport {
   return { ...report, findings: report.findings.filter(isBroken), causes: report.causes.filter(isBroken) };
 }
 
-/** Hands over what the check wants, and takes the bytes away again: it must keep nothing of them. */
-export function takeAll(check: Check, read: (path: string) => Uint8Array): readonly string[] {
+/**
+ * Hands over what the check wants, and takes the bytes away again: it must keep nothing of them. Null for what nobody may
+ * read.
+ */
+export function takeAll(check: Check, read: (path: string) => Uint8Array | null): readonly string[] {
   const { wanted } = check;
   for (const path of wanted) {
-    const bytes = new Uint8Array(read(path));
+    const content = read(path);
+    if (content === null) {
+      check.skip(path, 'no right to read it');
+      continue;
+    }
+    const bytes = new Uint8Array(content);
     check.take(path, bytes);
     bytes.fill(0);
   }
@@ -96,16 +104,25 @@ export function mended(files: Files, { mends: [mend] }: Finding): Files {
   return mend === undefined ? files : mendedBy(files, mend);
 }
 
-/** The site as it is after every edit of a mend. */
+/** The site as it is after every edit of a mend; what is a text stays one. */
 export function mendedBy(files: Files, { edits }: Mend): Files {
-  const after = Object.entries(files).map(([path, text]) => {
+  const after: Record<string, string | Uint8Array> = { ...files };
+  for (const path of new Set(edits.map(({ file }) => file))) {
+    const content = files[path] ?? '';
     const own = edits.filter(({ file }) => file === path);
-    return [
-      path,
-      own.length === 0 ? text : new TextDecoder().decode(applyEdits(bytesOf(text), own)),
-    ] as const;
-  });
-  return Object.fromEntries(after);
+    const bytes = applyEdits(bytesOf(content), own);
+    after[path] = typeof content === 'string' ? plainText.decode(bytes) : bytes;
+  }
+  return after;
+}
+
+const plainText = new TextDecoder('utf-8', { ignoreBOM: true });
+
+/** True where a mend takes away one of `findings`, or one of what is found over and over. */
+export function isSettled(files: Files, findings: readonly Finding[], finding: Finding, mend: Mend): boolean {
+  const shown = ({ rule, file, message }: Finding) => `${rule} ${file} ${message}`;
+  const amountIn = (all: readonly Finding[]) => all.filter((one) => shown(one) === shown(finding)).length;
+  return amountIn(checkFiles(mendedBy(files, mend)).findings) < amountIn(findings);
 }
 
 /** A new temporary folder that holds `files`, removed after the test. */

@@ -109,7 +109,7 @@ test('what a ledger holds together is what its shares say, in order', () => {
     [...ledger.speaking].map(({ file }) => file),
     ['b.html', 'a.html', 's.css'],
   );
-  assert.deepEqual([amount, ledger.external, ledger.hasRunAddresses], [9, 1, true]);
+  assert.deepEqual([amount, ledger.external, ledger.isAwaitingRuns], [9, 1, true]);
   const uses = () => [...ledger.uses.led, '|', ...ledger.uses.named, '|', ...ledger.uses.byOthers];
   for (const isPrepared of [false, true]) {
     if (isPrepared) ledger.prepare();
@@ -118,7 +118,7 @@ test('what a ledger holds together is what its shares say, in order', () => {
   ledger.delete('j.js');
   ledger.delete('a.html');
   ledger.delete('none.html');
-  assert.deepEqual([...ledger.pages.keys(), ledger.hasRunAddresses, ledger.references], ['b.html', false, 5]);
+  assert.deepEqual([...ledger.pages.keys(), ledger.isAwaitingRuns, ledger.references], ['b.html', false, 5]);
   assert.deepEqual(
     [[...ledger.loadedAs], uses()],
     [[['p.png', 'image']], ['a.html', '|', 'p.png', '|', 'p.png']],

@@ -364,11 +364,13 @@ class SiteCheck implements Check {
       brokenDataOf(runs.used, this.#ledger, { bytesOf, extentIn }),
       suspected,
       this.#judgement.judge(
-        runs.used,
-        meant,
-        missedBy(suspected, this.#site.inventory),
-        this.#isWhole,
-        this.#ownReports,
+        {
+          mapped: runs.used,
+          meant,
+          missed: missedBy(suspected, this.#site.inventory),
+          isWhole: this.#isWhole,
+          ownReports: this.#ownReports,
+        },
         extentIn,
       ),
     ].flat();
@@ -403,7 +405,7 @@ class SiteCheck implements Check {
     ]);
     if (this.#runs?.version !== version) {
       const facts: RunFacts =
-        this.#ledger.hasRunAddresses || files.size > 0
+        this.#ledger.isAwaitingRuns || files.size > 0
           ? judgeRuns(this.#ledger.shares, this.#apart.putIn, site, resolver)
           : { findings: [], used: new Map(), workers: new Map() };
       this.#runs = { version, facts };

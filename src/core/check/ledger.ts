@@ -24,7 +24,7 @@ export class Ledger {
   readonly #shares = new Map<string, Share>();
   /** Those with something to be said of, by themselves or once the site is known. */
   readonly #speaking = new Map<string, Share>();
-  /** Those with addresses that only the pages that run them tell. */
+  /** Those of which only the pages that run them tell all: what addresses come to, what workers do. */
   readonly #awaiting = new Set<string>();
   /** Those whose own code asks for data. */
   readonly #asking = new Map<string, readonly string[]>();
@@ -69,7 +69,7 @@ export class Ledger {
     return this.#asking.values();
   }
 
-  get hasRunAddresses(): boolean {
+  get isAwaitingRuns(): boolean {
     return this.#awaiting.size > 0;
   }
 
@@ -136,10 +136,10 @@ export class Ledger {
   }
 
   #keep(file: string, share: Share): void {
-    const { findings, suspected, suspects, runAddresses, data } = share;
+    const { findings, suspected, suspects, runAddresses, workers, data } = share;
     if (findings.length + suspected.length + suspects.length > 0) this.#speaking.set(file, share);
     else this.#speaking.delete(file);
-    if (runAddresses.length > 0) this.#awaiting.add(file);
+    if (runAddresses.length + workers.length > 0) this.#awaiting.add(file);
     else this.#awaiting.delete(file);
     if (data.length > 0) this.#asking.set(file, data);
     else this.#asking.delete(file);

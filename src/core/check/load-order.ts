@@ -20,7 +20,7 @@ import { PageRuns } from './page-runs.ts';
 import { refusalsOf } from './refusals.ts';
 import { type Entry, factsIn, runListOf } from './run-list.ts';
 import { type Lack, openNames, type RunningPage, runnersOf, type Sources } from './running-page.ts';
-import { noteWorkersOf, type RunFacts } from './runs.ts';
+import type { RunFacts } from './runs.ts';
 import { ScriptFiles, type StatedLibraries } from './script-files.ts';
 import type { Share } from './share.ts';
 import { spotIn } from './spot-in.ts';
@@ -98,13 +98,12 @@ export class LoadOrder {
       sources.bytesOf,
     );
     const running = [...whole, ...inside];
-    const goals = this.#workersOf(running, started);
     const told = [
-      ...refusalsOf(running, goals, this.ledger, sources),
+      ...refusalsOf(running, started, this.#files, sources),
       ...running.flatMap((page) => waitingOn(page, sources)),
       ...elementFindings(running, this.#files, sources),
     ];
-    const workers = workersOf(goals.keys(), this.#files, resolver, sources.bytesOf);
+    const workers = workersOf(started.keys(), this.#files, resolver, sources.bytesOf);
     const failing = [...running, ...workers].filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
     );
@@ -122,17 +121,6 @@ export class LoadOrder {
     const context = new NameContext(failing, running, this.#files, sources);
     const lacks = failing.flatMap((page) => lacksOf(page, context, sources));
     return [...told, ...findingsOf(lacks, runnersOf([...running, ...workers]), context, sources)];
-  }
-
-  /** The workers that pages and their scripts start, each with what it is run as. */
-  #workersOf(running: readonly RunningPage[], started: RunFacts['workers']): RunFacts['workers'] {
-    const workers = new Map(started);
-    for (const { share, list } of running)
-      for (const file of new Set([share.file, ...list.entries.flatMap((entry) => entry.file ?? [])])) {
-        const own = this.ledger.get(file);
-        if (own !== undefined) noteWorkersOf(workers, own);
-      }
-    return workers;
   }
 
   /** What the scripts of a page do about fragments. */

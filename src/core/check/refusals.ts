@@ -13,6 +13,7 @@ import { codeOf, type ScriptTag } from './page-code.ts';
 import type { Entry } from './run-list.ts';
 import type { RunningPage, Sources } from './running-page.ts';
 import type { RunFacts, WorkerGoal } from './runs.ts';
+import type { ScriptFiles } from './script-files.ts';
 import type { Share } from './share.ts';
 
 /** One script of one page that nothing of is run. */
@@ -26,7 +27,7 @@ interface Refused {
 export function refusalsOf(
   running: readonly RunningPage[],
   workers: RunFacts['workers'],
-  ledger: Ledger,
+  files: ScriptFiles,
   sources: Sources,
 ): Finding[] {
   const refused = running.flatMap(({ share, list }) =>
@@ -39,18 +40,22 @@ export function refusalsOf(
   const keyOf = ({ share, entry: { file, goal }, tag }: Refused) =>
     file === null ? `${share.file}\n${tag.offset}` : `${file}\n${goal}`;
   const groups = groupBy(refused, keyOf);
-  const ofWorkers = [...workers].flatMap(([file, goal]) =>
-    groups.has(`${file}\n${goal}`) ? [] : refusalOfWorker(file, goal, ledger, sources),
-  );
-  return [...[...groups.values()].flatMap((alike) => refusalIn(alike, ledger, sources)), ...ofWorkers];
+  // What a page runs as the same is told by that.
+  const others = [...workers].filter(([file, goal]) => !groups.has(`${file}\n${goal}`));
+  return [
+    ...[...groups.values()].flatMap((alike) => refusalIn(alike, files.ledger, sources)),
+    ...others.flatMap(([file, goal]) => refusalOfWorker(file, goal, files, sources)),
+  ];
 }
 
 /** What a worker cannot be run as; which of its starters says it nobody needs to know. */
-function refusalOfWorker(file: string, goal: WorkerGoal, ledger: Ledger, sources: Sources): Finding[] {
-  const share = ledger.get(file);
-  if (share === undefined) return [];
-  const text = textOfScript(sources.bytesOf(file), share.encoding);
-  return findingOf({ file, owner: share, text, goal, within: null, isWorker: true }, sources);
+function refusalOfWorker(file: string, goal: WorkerGoal, files: ScriptFiles, sources: Sources): Finding[] {
+  const owner = files.ledger.get(file);
+  const { bytesOf } = sources;
+  const facts = files.factsOf(file, goal === 'module' ? 'module' : 'worker', bytesOf);
+  if (owner === undefined || facts !== null) return [];
+  const refusal = refusedAs(textOfScript(bytesOf(file), owner.encoding), goal);
+  return refusal === null ? [] : findingOf({ file, owner, within: null, isWorker: true }, refusal, sources);
 }
 
 function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources): Finding[] {
@@ -62,48 +67,49 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources):
   const within = entry.file === null ? tag : null;
   const text =
     entry.file === null ? codeOf(bytesOf(file), share, tag) : textOfScript(bytesOf(file), owner.encoding);
-  const finding = findingOf({ file, owner, text, goal: entry.goal, within, isWorker: false }, sources);
-  return finding.map((one) => ({
+  const refusal = refusedAs(text, entry.goal);
+  if (refusal === null) return [];
+  const mends = refusal.isModular ? mendsOf(alike, entry, bytesOf) : [];
+  return findingOf({ file, owner, within, isWorker: false }, refusal, sources).map((one) => ({
     ...one,
-    mends: isModular(text, entry.goal) ? mendsOf(alike, entry, bytesOf) : [],
+    mends,
   }));
 }
 
-/** Code, and what it is run as. */
+/** Why code is refused, and where. */
+interface Refusal {
+  readonly why: string;
+  readonly at: number;
+  /** It is a module that is run as a classic script. */
+  readonly isModular: boolean;
+}
+
+/** Null for what would run, and lacks what it imports, and for what parses in no way: its reading tells that. */
+function refusedAs(text: string, goal: Entry['goal']): Refusal | null {
+  const refusal = refusalOf(text, goal);
+  if (refusal === null || refusalOf(text, goal === 'script' ? 'module' : 'script') !== null) return null;
+  return { ...refusal, isModular: goal === 'script' };
+}
+
+/** Code that is refused. */
 interface Code {
   readonly file: string;
   readonly owner: Share;
-  readonly text: string;
-  readonly goal: Entry['goal'];
   /** Where it stands in a page. */
   readonly within: Span | null;
   readonly isWorker: boolean;
 }
 
-/** True for a module that is run as a classic script. */
-function isModular(text: string, goal: Entry['goal']): boolean {
-  return goal === 'script' && refusalOf(text, 'module') === null;
-}
-
+/** None where its reading told the same. */
 function findingOf(
-  { file, owner, text, goal, within, isWorker }: Code,
+  { file, owner, within, isWorker }: Code,
+  { why, at, isModular }: Refusal,
   { bytesOf, extentIn }: Sources,
 ): Finding[] {
-  const refusal = refusalOf(text, goal);
-  // Null where it would run, and what it imports does not.
-  if (refusal === null) return [];
-  const isModule = isModular(text, goal);
-  // What parses in no way is told by its reading.
-  if (goal === 'script' ? !isModule : refusalOf(text, 'script') !== null) return [];
-  const span = spotOfCode(bytesOf(file), owner.encoding, within, { start: refusal.at, end: refusal.at + 1 });
+  const span = spotOfCode(bytesOf(file), owner.encoding, within, { start: at, end: at + 1 });
   if (owner.findings.some(({ rule, offset }) => rule === refusalRule.name && offset === span.offset))
     return [];
-  const said = refusalRule.judgeRefusal({
-    why: refusal.why,
-    isModular: isModule,
-    isWorker,
-    syntax: 'script',
-  });
+  const said = refusalRule.judgeRefusal({ why, isModular, isWorker, syntax: 'script' });
   const draft = draftOfRemark(refusalRule, file, { ...span, written: '', target: file, ...said });
   return [placed(draft, extentIn(file, span))];
 }

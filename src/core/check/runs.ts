@@ -74,10 +74,7 @@ function goalOf(kind: string | undefined): WorkerGoal {
   return kind === 'module' ? 'module' : 'script';
 }
 
-/** Notes the workers that a file starts by itself. */
-export function noteWorkersOf(workers: Map<string, WorkerGoal>, share: Share): void {
-  for (const path of share.workers) noteWorker(workers, path, goalOf(share.loads.get(path)));
-}
+const NO_LOADS: Share['loads'] = new Map();
 
 function noteWorker(workers: Map<string, WorkerGoal>, path: string, goal: WorkerGoal): void {
   if (goal === 'script' || !workers.has(path)) workers.set(path, goal);
@@ -130,9 +127,8 @@ class Runs {
     const workers = new Map<string, WorkerGoal>();
     const files = new Set(starts);
     for (const file of files) {
-      const share = this.shares.get(file);
-      const { loads = [], runAddresses = [], workers: own = [] } = share ?? {};
-      if (share !== undefined) noteWorkersOf(workers, share);
+      const { loads = NO_LOADS, runAddresses = [], workers: own = [] } = this.shares.get(file) ?? {};
+      for (const path of own) noteWorker(workers, path, goalOf(loads.get(path)));
       for (const [path, kind] of loads) if (isRun(kind) && !own.includes(path)) files.add(path);
       for (const piece of this.piecesOf(file)) {
         files.add(piece);

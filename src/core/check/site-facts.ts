@@ -15,6 +15,20 @@ import type { Ledger } from './ledger.ts';
 /** Paths of files, by the file that leads to them. */
 export type Leads = ReadonlyMap<string, readonly string[]>;
 
+/** What is known of a site beside its ledger as it is judged. */
+interface AroundSite {
+  /** Files that prefixes of import maps lead to. */
+  readonly mapped: Leads;
+  /** Files that broken references were meant for. */
+  readonly meant: Leads;
+  /** Dead links that something leads to. */
+  readonly missed: ReadonlySet<string>;
+  /** False where a page or a folder could not be read. */
+  readonly isWhole: boolean;
+  /** Reports of checks: no part of the site. */
+  readonly ownReports: ReadonlySet<string>;
+}
+
 export class SiteJudgement {
   readonly #said = new Map<SiteRule, { readonly version: number; readonly findings: readonly Finding[] }>();
   #used: ReadonlySet<string> = new Set();
@@ -31,16 +45,9 @@ export class SiteJudgement {
     readonly samples: readonly string[],
   ) {}
 
-  /** `mapped`: files that prefixes of import maps lead to; `meant`: files that broken references were meant for; `missed`: dead links; `ownReports` are no part of the site; `isWhole`: all of it could be read. */
-  judge(
-    mapped: Leads,
-    meant: Leads,
-    missed: ReadonlySet<string>,
-    isWhole: boolean,
-    ownReports: ReadonlySet<string>,
-    extentIn: (file: string, span: Span) => Extent,
-  ): readonly Finding[] {
-    this.#note(mapped, meant, missed, isWhole);
+  judge(around: AroundSite, extentIn: (file: string, span: Span) => Extent): readonly Finding[] {
+    const { ownReports } = around;
+    this.#note(around);
     const facts = this.#facts();
     const found = siteRules.flatMap((rule) => this.#judge(rule, facts, extentIn));
     return ownReports.size === 0 ? found : found.filter(({ file }) => !ownReports.has(file));
@@ -58,7 +65,7 @@ export class SiteJudgement {
   }
 
   /** What a broken reference was meant for is neither unused nor unreached. */
-  #note(mapped: Leads, meant: Leads, missed: ReadonlySet<string>, isWhole: boolean): void {
+  #note({ mapped, meant, missed, isWhole }: AroundSite): void {
     const isSame =
       JSON.stringify([...meant]) === JSON.stringify([...this.#meant]) &&
       JSON.stringify([...mapped]) === JSON.stringify([...this.#mapped]);

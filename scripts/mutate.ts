@@ -4,7 +4,7 @@
  * {@link tests} unless said. The tool for it is fetched when it is not there.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -33,6 +33,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'runs',
     'mend',
     'rule-units',
+    'visits',
   ],
   resolve: ['resolve', 'specifier', 'asking', 'corners', 'escape', 'check'],
   mend: [
@@ -45,6 +46,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'load-order',
     'elements',
     'mend',
+    'tag-edits',
     'wire',
     'move',
     'packing',
@@ -57,6 +59,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'needed',
     'loads',
     'beside',
+    'waits',
     'refused',
     'ledger',
     'second-look',
@@ -78,7 +81,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'map',
     'causes',
   ],
-  settings: ['settings', 'grading', 'corners', 'library', 'rules', 'move'],
+  settings: ['settings', 'settings-edits', 'grading', 'corners', 'library', 'rules', 'move'],
 };
 
 interface Mutant {
@@ -147,6 +150,7 @@ function mutate(roomOrFile: string): {
       tsconfigFile: 'none.json',
     }),
   );
+  rmSync(report, { force: true });
   spawnSync(process.execPath, [join(packages, 'core/bin/stryker.js'), 'run', settings], {
     cwd: project,
     stdio: ['ignore', 'inherit', 'inherit'],

@@ -1,5 +1,6 @@
 /** Most references are passed without a question; what is told must be what the rules say when all of them are asked. */
 import assert from 'node:assert/strict';
+import { createHash } from 'node:crypto';
 import { test } from 'node:test';
 import fc from 'fast-check';
 import { startCheck } from '../../src/core/check/check.ts';
@@ -102,4 +103,82 @@ test('whatever stands in a site, the rules about addresses say of it what they s
     }),
     { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 400) },
   );
+});
+
+test('each address of another host is asked for once, with all that it is held to', () => {
+  const html = [
+    '<a href="https://b.example/x#y">1</a><a href="https://b.example/x">2</a><a href="//a.example">3</a>',
+    '<script src="https://c.example/l.js" integrity="sha256-AAAA"></script><script src="https://c.example/l.js" integrity="sha256-BBBB"></script><script src="https://c.example/l.js" integrity="sha256-AAAA"></script><script src="https://c.example/l.js"></script>',
+    '<form action="https://d.example/"><button formaction="https://d.example/2">x</button></form><a ping="https://d.example/3" href="mailto:a@b.example">x</a>',
+    '<img src=" HTTP://E.example:80/a b "><a href="ftp://f.example/">x</a><a href="https://">x</a><a href="tel:1">x</a><img src="\\\\g.example\\p.png">',
+  ].join('');
+  const files: Files = {
+    'index.html': html,
+    'b.html': '<img src="https://b.example/x"><img src="https://0.example/">',
+  };
+  const read = (path: string) => bytesOf(files[path] as string);
+  const check = startCheck(makeInventory(Object.keys(files)), { ...contentOptions(read), isOnline: true });
+  takeAll(check, read);
+  assert.deepEqual(
+    check.questions().map(({ address, integrities }) => [address, ...integrities].join(' ')),
+    [
+      'https://0.example/',
+      'https://a.example/',
+      'https://b.example/x',
+      'https://c.example/l.js sha256-AAAA sha256-BBBB',
+      'http://e.example/a%20b',
+      'https://g.example/p.png',
+    ].sort(),
+  );
+});
+
+test('what was answered of a file is asked again only where it is no longer so', () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg"/>';
+  let files: Record<string, string | null> = { 'a.js': 'let a', 'b.svg': svg, 'c.js': 'let c' };
+  const asked: string[] = [];
+  const contents = new Contents(
+    (path) => {
+      asked.push(`head ${path}`);
+      const text = files[path] ?? null;
+      return text === null ? null : bytesOf(text);
+    },
+    (path) => {
+      asked.push(`digest ${path}`);
+      const text = files[path] ?? null;
+      return text === null ? null : createHash('sha256').update(text).digest('base64');
+    },
+  );
+  const digest = createHash('sha256').update('let a').digest('base64');
+  const told = (): unknown[] => [
+    contents.of('a.js'),
+    contents.of('b.svg'),
+    contents.holds('a.js', `sha256-${digest}`),
+    contents.holds('a.js', 'sha256-AAAA'),
+  ];
+  const first = told();
+  assert.deepEqual(first.slice(2), [true, false]);
+  assert.deepEqual(asked, ['head a.js', 'head b.svg', 'digest a.js', 'digest a.js']);
+  assert.deepEqual(told(), first);
+  assert.equal(asked.length, 4);
+  const rows: readonly (readonly [
+    written: readonly string[],
+    now: typeof files,
+    others: readonly string[],
+  ])[] = [
+    [['a.js', 'b.svg', 'c.js', 'd.js'], {}, []],
+    [['b.svg'], { 'b.svg': `${svg} ` }, []],
+    [['b.svg'], { 'b.svg': 'let b' }, ['b.svg']],
+    [['a.js'], { 'a.js': 'let b' }, ['a.js']],
+    [['a.js'], { 'a.js': 'let a' }, ['a.js']],
+    [['c.js'], { 'c.js': svg }, []],
+    // What cannot be read holds all that is promised.
+    [['a.js'], { 'a.js': null }, ['a.js']],
+    [['b.svg'], {}, []],
+  ];
+  for (const [written, now, others] of rows) {
+    files = { ...files, ...now };
+    assert.deepEqual([...contents.renewed(written)], others, JSON.stringify(now));
+    told();
+  }
+  assert.deepEqual(told().slice(2), [true, true]);
 });

@@ -284,6 +284,143 @@ test('a file that was renamed is known by what was kept of it', () => {
   }
 });
 
+test('what refers to a folder or a file by its old name can follow in one go, where all of it agrees', () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg"/>';
+  const imgs = (...paths: readonly string[]) => paths.map((path) => `<img src="${path}" alt="">`).join('');
+  const of = (...paths: readonly string[]): Files => Object.fromEntries(paths.map((path) => [path, svg]));
+  const rows: readonly (readonly [what: string, body: string, files: Files, ...said: string[]])[] = [
+    [
+      'a folder',
+      imgs('pics/a.svg', 'pics/b.svg'),
+      of('images/a.svg', 'images/b.svg'),
+      'absent 2: cravel move --already pics images',
+    ],
+    [
+      'a folder in a folder',
+      imgs('x/pics/a.svg', 'x/pics/b.svg'),
+      of('x/images/a.svg', 'x/images/b.svg'),
+      'absent 2: cravel move --already x/pics x/images',
+    ],
+    [
+      'a folder with folders in it',
+      imgs('pics/x/a.svg', 'pics/y/b.svg'),
+      of('images/x/a.svg', 'images/y/b.svg'),
+      'absent 2: cravel move --already pics images',
+    ],
+    [
+      'a folder whose name has a blank',
+      imgs('old pics/a.svg', 'old pics/b.svg'),
+      of('pics/a.svg', 'pics/b.svg'),
+      'absent 2: cravel move --already "old pics" pics',
+    ],
+    [
+      'a folder whose name no shell takes',
+      imgs("it's/a.svg", "it's/b.svg"),
+      of('pics/a.svg', 'pics/b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    [
+      'a folder that went into another one',
+      imgs('pics/a.svg', 'pics/b.svg'),
+      of('deep/pics/a.svg', 'deep/pics/b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    [
+      'a folder that went elsewhere under another name',
+      imgs('pics/a.svg', 'pics/b.svg'),
+      of('deep/images/a.svg', 'deep/images/b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    [
+      'a folder that is still there',
+      imgs('pics/a.svg', 'pics/b.svg', 'pics/c.svg'),
+      of('images/a.svg', 'images/b.svg', 'pics/c.svg'),
+      'absent 1: cravel mend --only absent',
+      'absent 1: cravel mend --only absent',
+    ],
+    [
+      'files that went to two folders',
+      imgs('pics/a.svg', 'pics/b.svg'),
+      of('images/a.svg', 'other/b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    [
+      'files from the root',
+      imgs('a.svg', 'b.svg'),
+      of('images/a.svg', 'images/b.svg'),
+      'absent 1: cravel mend --only absent',
+      'absent 1: cravel mend --only absent',
+    ],
+    [
+      'files to the root',
+      imgs('pics/a.svg', 'pics/b.svg'),
+      of('a.svg', 'b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    [
+      'a file in its folder',
+      imgs('pier-old.svg'),
+      of('pier-older.svg'),
+      'absent 1: cravel move --already pier-old.svg pier-older.svg',
+    ],
+    [
+      'a file in its folder, named twice',
+      imgs('x/pier-old.svg', 'x/pier-old.svg'),
+      of('x/pier-older.svg'),
+      'absent 2: cravel move --already x/pier-old.svg x/pier-older.svg',
+    ],
+    [
+      'a file in its folder that is used',
+      imgs('pier-old.svg', 'pier-older.svg'),
+      of('pier-older.svg'),
+      'absent 1: cravel mend --guesses --only absent',
+    ],
+    [
+      'a file in its folder by another extension',
+      imgs('pier.png'),
+      of('pier.svg'),
+      'absent 1: cravel move --already pier.png pier.svg',
+    ],
+    [
+      'a page by another name',
+      '<a href="fare.html">x</a><a href="fare.html">y</a>',
+      { 'fares.html': page('', 'Fares') },
+      'absent 2: cravel move --already fare.html fares.html',
+    ],
+    ['a script that is another sort of file now', '<script src="tide.js"></script>', { 'tide.css': 'a{}' }],
+    [
+      'what of it follows already',
+      imgs('pics/a.svg', 'pics/b.svg', 'images/b.svg'),
+      of('images/a.svg', 'images/b.svg'),
+      'absent 2: cravel move --already pics images',
+    ],
+    [
+      'all of it follows elsewhere',
+      imgs('pics/a.svg', 'pics/b.svg', 'images/a.svg', 'images/b.svg'),
+      of('images/a.svg', 'images/b.svg'),
+      'absent 2: cravel mend --only absent',
+    ],
+    ['what nobody knows', imgs('pics/a.svg', 'pics/none.svg'), of('images/a.svg')],
+    [
+      'what is used by a script',
+      `${imgs('pics/a.svg')}<script>const one = "images/a.svg";</script>`,
+      of('images/a.svg'),
+      'absent 1: cravel mend --only absent',
+    ],
+    ['letter case', imgs('pics/A.svg'), of('pics/a.svg'), 'letter-case 1: cravel mend --only letter-case'],
+  ];
+  for (const [what, body, files, ...said] of rows) {
+    const { causes } = new LiveCheck({ files: { ...index(body), ...files } }).report();
+    assert.deepEqual(
+      causes.flatMap(({ rule, findings, mend }) =>
+        mend === null ? [] : `${rule} ${findings.length}: ${mend}`,
+      ),
+      said,
+      what,
+    );
+  }
+});
+
 test('a cause says how many pages suffer, each counted once', () => {
   const css = (path: string) => `<link rel="stylesheet" href="${path}">`;
   const gone = '<img src="gone.svg" alt="">';

@@ -733,10 +733,14 @@ test('a library that is taken out leaves the site as it was, but for what is edi
   const kept = place({
     'piers/a.html': '<base href="../">\n<img src="lib/tide/tide.css">',
     'b.css': '@import "lib/tide/tide.css";',
+    'c.css':
+      'a{background:url(https://x.example/lib/tide/tide.css)} b{background:url(lib/tide/none.css)} c{background:url(b.css)}',
+    'd.html': '<img src="https://x.example/"><link rel="icon" href="b.css"><a href="lib/tide">x</a>',
   });
   kept.files.write('lib/tide/tide.js', bytesOf('mine'));
+  kept.files.write('lib/tide/own.css', bytesOf('@import "tide.css";'));
   const { stays, shown, files } = removeLibrary(kept, 'tide', digest);
-  assert.deepEqual([stays, files], [['tide.js'], 1]);
+  assert.deepEqual([stays, files], [['own.css', 'tide.js'], 1]);
   assert.deepEqual([...shown], [['tide.css', new Set(['b.css', 'piers/a.html'])]]);
 
   assert.equal(
@@ -744,6 +748,13 @@ test('a library that is taken out leaves the site as it was, but for what is edi
     'no-such-library',
   );
   const needed = place({});
+  const two = place({});
+  Object.assign(two.settings.libraries, {
+    buoys: two.settings.libraries.tide,
+    flags: two.settings.libraries.tide,
+  });
+  assert.throws(() => removeLibrary(two, 'tides', digest), /tide/);
+  assert.throws(() => removeLibrary(two, 'waves', digest), /tide, buoys, flags/);
   needed.settings.libraries.buoys = { ...(needed.settings.libraries.tide as Library), needs: ['tide'] };
   assert.equal(
     code(() => removeLibrary(needed, 'tide', digest)),

@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { letterIndex } from '../../src/core/mend/letter-index.ts';
 import { nameDistance } from '../../src/core/mend/name-distance.ts';
 import { NearIndex } from '../../src/core/mend/near-index.ts';
 import { decoderFor } from '../../src/core/read/encoding.ts';
@@ -256,6 +257,117 @@ test('what was meant is sure where no other answer makes sense, and at most thre
     ],
     [{ ...img(' pier.svg '), ...of("y/it's (é).svg", 'y/pier.svg') }, ['sure ../y/pier.svg']],
     [{ ...img("it's (é).svg"), ...of("y/it's (é).svg") }, ['sure ../y/it%27s%20%28%C3%A9%29.svg']],
+    // More of what is nearly the name: builds, endings, words in another order, numbers, short names.
+    [{ ...img('../../pier.svg'), ...of('y/pier.svg', 'y/pier.png') }, ['sure ../y/pier.svg']],
+    [{ 'x/a.html': '<a href="../../pier.svg">x</a>', 'y/pier.svg': '' }, ['sure ../y/pier.svg']],
+    [
+      { 'x/a.html': '<a href="../../fares.html#dogs">x</a>', 'y/fares.html': '' },
+      ['sure ../y/fares.html#dogs'],
+    ],
+    [{ 'x/a.html': '<a href="../../piers/">x</a>', 'y/piers/index.html': '' }, ['sure ../y/piers/']],
+    [{ 'x/a.html': '<a href="pier">x</a>', 'y/pier': '' }, []],
+    [{ 'x/a.html': '<iframe src="pier"></iframe>', 'y/pier': '' }, []],
+    [{ 'x/a.html': '<a href="index.html">x</a>', 'y/index.html': '' }, []],
+    [{ 'x/a.html': '<a href="y/index.html">x</a>', 'y/index.html': '' }, ['sure ../y/index.html']],
+    [
+      { 'x/a.html': '<a href="y/index.html">x</a>', 'y/index.html': '', 'z/y/index.html': '' },
+      ['maybe ../y/index.html', 'maybe ../z/y/index.html'],
+    ],
+    [{ ...img('north-pier.svg'), ...of('x/pier-north.svg') }, ['maybe pier-north.svg']],
+    [{ ...img('boat-1.png'), ...of('x/boat-12.png') }, ['maybe boat-12.png']],
+    [{ ...img('boat-1.2.png'), ...of('x/boat-1.3.png') }, ['sure boat-1.3.png']],
+    [{ ...img('ab.png'), ...of('y/ab.svg') }, []],
+    [{ ...img('abc.png'), ...of('y/abc.svg') }, ['maybe ../y/abc.svg']],
+    [{ ...img('abc.png'), ...of('y/abc.svg', 'y/abc.css') }, ['maybe ../y/abc.svg']],
+    [{ ...img('abc.png'), ...of('x/abc.svg') }, ['sure abc.svg']],
+    [{ ...img('ab.png'), ...of('x/ab.svg') }, ['maybe ab.svg']],
+    [{ ...img('abc.svg'), ...of('x/abd.svg') }, ['sure abd.svg']],
+    [{ ...img('ab.svg'), ...of('x/ac.svg') }, ['maybe ac.svg']],
+    [{ 'x/a.html': '<script src="abc.js"></script>', 'x/abd.js': 'a' }, ['sure abd.js']],
+    [{ 'x/a.html': '<script src="ab.js"></script>', 'x/ac.js': 'a' }, ['maybe ac.js']],
+    [{ 'x/a.html': '<script src="tide.js"></script>', 'x/tide.min.js': 'a' }, ['maybe tide.min.js']],
+    [{ 'x/a.html': '<script src="tide.min.js"></script>', 'x/tide.js': 'a' }, ['maybe tide.js']],
+    [
+      { 'x/a.html': '<script src="tide.js"></script>', 'x/tide.css': '', 'y/tide.mjs': 'a' },
+      ['maybe ../y/tide.mjs'],
+    ],
+    [{ ...img('a'), ...of('x/b') }, []],
+    [
+      { ...img('lighthouse.svg'), ...of('x/lighthousa.svg', 'x/lighthouze.svg') },
+      ['maybe lighthousa.svg', 'maybe lighthouze.svg'],
+    ],
+    [{ ...img('lighthouse.svg'), ...of('x/lighthousa.svg', 'x/lighthoues.png') }, ['sure lighthousa.svg']],
+    [{ ...img('pier.png'), ...of('x/pier.svg', 'x/pier.gif') }, ['maybe pier.gif', 'maybe pier.svg']],
+    // Letter case of folders without an index page.
+    [{ 'a.html': '<a href="X/">x</a>', 'x/b.html': '' }, []],
+    [{ 'a.html': '<a href="X/B.html#d">x</a>', 'x/b.html': '<p id=d>' }, ['sure x/b.html#d']],
+    [{ 'a.html': '<a href="X/B.html#d">x</a>', 'x/b.html': '<p id=e>' }, []],
+    // Names that have what ends a path in an address.
+    [{ ...img('pier?1.svg'), ...of('x/pier?1.svg') }, ['sure pier%3F1.svg']],
+    [{ ...img('./pier#1.svg'), ...of('x/pier#1.svg') }, ['sure pier%231.svg']],
+    [{ ...img(' ../y/./pier#1.svg '), ...of('y/pier#1.svg') }, ['sure ../y/pier%231.svg']],
+    [{ ...img('../../pier#1.svg'), ...of('pier#1.svg') }, []],
+    [{ ...img('/pier#1.svg'), ...of('x/pier#1.svg') }, []],
+    [{ ...img('pier?1.svg'), ...of('y/pier?1.svg') }, []],
+    // A page in a folder that means the entry page.
+    [{ 'x/a.html': '<a href="index.html">x</a>', 'index.html': '' }, ['sure ../index.html']],
+    [
+      { 'x/a.html': '<a href="./index.html?a#b">x</a>', 'index.html': '<p id=b>' },
+      ['sure ../index.html?a#b'],
+    ],
+    [{ 'x/a.html': '<a href="y/index.html">x</a>', 'index.html': '' }, []],
+    [{ 'x/a.html': '<img src="index.html">', 'index.html': '' }, []],
+    [{ 'x/a.html': '<link rel=next href="index.html">', 'index.html': '' }, ['sure ../index.html']],
+    [{ 'x/a.html': '<a href="index.htm">x</a>', 'index.html': '' }, ['sure ../index.html']],
+    // A disk's address: the file alone where there is one of its name.
+    [{ 'x/a.html': '<img src="file:///home/ida/p.svg?x">', 'y/p.svg': '' }, ['sure ../y/p.svg?x']],
+    [{ 'x/a.html': '<img src="file:///home/ida/p.svg">', 'y/p.svg': '', 'z/p.svg': '' }, []],
+    [{ 'x/a.html': '<a href="file:///home/ida/index.html">x</a>', 'y/index.html': '' }, []],
+    [{ 'x/a.html': '<a href="file:///home/ida/">x</a>', 'y/index.html': '' }, []],
+    [{ 'x/a.html': '<img src="C:/p.svg">', 'a/b/c/d.svg': '', 'p.svg': '' }, ['sure ../p.svg']],
+    [{ 'x/a.html': '<img src="file:///a//b/p.svg">', 'b/p.svg': '', 'a/b/p.svg': '' }, ['sure ../a/b/p.svg']],
+    // Of this machine.
+    [{ ...img('http://localhost/p.svg'), 'a/b/c/d.svg': '', 'p.svg': '' }, ['sure ../p.svg']],
+    [{ ...img('http://localhost/a/b/c/d/e/f/images/p.svg'), 'images/p.svg': '' }, ['sure ../images/p.svg']],
+    [{ ...img(' http:\\\\localhost\\images\\p.svg '), 'images/p.svg': '' }, ['sure ../images/p.svg']],
+    [{ ...img('http://localhost?p.svg'), 'p.svg': '', 'index.html': '' }, ['sure ../?p.svg']],
+    [{ ...img('http://localhost/ferry/p.svg#x'), 'y/p.svg': '' }, ['sure ../y/p.svg#x']],
+    [{ ...img('http://localhost/ferry/p.svg'), 'y/p.svg': '', 'z/p.svg': '' }, []],
+    // What makes a folder the name of a host.
+    [{ ...img('//images/p.svg'), 'images/p.svg': '' }, ['sure ../images/p.svg']],
+    [
+      { ...img('http://images/p.svg?v=1'), 'x/images/p.svg': '', 'images/p.svg': '' },
+      ['sure images/p.svg?v=1'],
+    ],
+    [{ ...img(' HTTPS:\\\\images/p.svg'), 'images/p.svg': '' }, ['sure ../images/p.svg']],
+    [{ 'x/a.html': '<a href="//b.html">x</a>', 'x/b.html': '' }, ['sure b.html']],
+    [{ 'x/a.html': '<a href="//piers/">x</a>', 'piers/index.html': '' }, ['sure ../piers/']],
+    // Spots: what parts words, plurals, slips.
+    [{ 'a.html': '<a href="#tide_table">x</a><p id="tide--table">' }, ['sure #tide--table']],
+    [{ 'a.html': '<a href="#tide.tables">x</a><p id="tidetable">' }, ['sure #tidetable']],
+    [{ 'a.html': '<a href="#is-land">x</a><p id="iland">' }, ['maybe #iland']],
+    [{ 'a.html': '<a href="#abc">x</a><p id="abd">' }, []],
+    [{ 'a.html': '<a href="#abcd">x</a><p id="abce">' }, ['maybe #abce']],
+    [{ 'a.html': '<a href="#abcde">x</a><p id="abcdf">' }, ['sure #abcdf']],
+    [{ 'a.html': '<a href="#abcdef">x</a><p id="abcd">' }, ['maybe #abcd']],
+    [{ 'a.html': '<a href="#abcde">x</a><p id="abcdg"><p id="abcdf">' }, ['maybe #abcdf', 'maybe #abcdg']],
+    [
+      { 'a.html': '<a href="#abcde">x</a><p id="abcdg"><p id="abcdf"><p id="abcdh"><p id="abcdi">' },
+      ['maybe #abcdf', 'maybe #abcdg', 'maybe #abcdh'],
+    ],
+    [{ 'a.html': '<a href="#abcde">x</a><p id="abcd/f">' }, []],
+    [
+      { 'a.html': '<a href="#Day">x</a><p id="DAY"><p id="dAY"><p id="daY"><p id="day">' },
+      ['maybe #DAY', 'maybe #dAY', 'maybe #daY'],
+    ],
+    // From the root, where the site is published there or not; with blanks around.
+    [{ 'x/a.html': '<img src=" /pier.svg?v=1 ">', 'y/pier.svg': '' }, ['sure ../y/pier.svg?v=1']],
+    [{ 'x/a.html': '<img src="pier.svg?v=1 ">', 'y/pier.svg': '' }, ['sure ../y/pier.svg?v=1']],
+    [{ 'x/a.html': '<script src="tide.js"></script>', 'x/b/tide.js': 'a' }, ['sure b/tide.js']],
+    [
+      { 'x/a.html': '<script type="importmap">{"imports":{"t":"./tide.js"}}</script>', 'x/b/tide.js': 'a' },
+      ['sure ./b/tide.js'],
+    ],
   ];
   assert.deepEqual(
     rows.map(([files]) => [JSON.stringify(files), ...meant(files)]),
@@ -274,16 +386,75 @@ const RULES: ReadonlySet<string> = new Set([
 
 test('a page that was renamed means itself by its old name where the others mean it', () => {
   const link = '<a href="fares.html#dogs">x</a>';
-  const files = { 'index.html': link, 'fares-old.html': `${link}<p id=dogs>`, 'boats.html': link };
-  const meant = (site: Files) =>
-    checkFiles(site)
+  const renamed = { 'fares-old.html': `${link}<p id=dogs>` };
+  const itself = 'fares-old.html: maybe fares-old.html#dogs';
+  const rows: readonly (readonly [files: Files, meant: readonly string[]])[] = [
+    [{ 'index.html': link, ...renamed }, [itself, 'index.html: maybe fares-old.html#dogs']],
+    [
+      { 'index.html': link, ...renamed, 'boats.html': link.replace('a href', 'a rel=next href') },
+      ['boats.html: maybe fares-old.html#dogs', itself, 'index.html: maybe fares-old.html#dogs'],
+    ],
+    // Alone it may mean a page that is still to come.
+    [{ 'index.html': '', ...renamed }, ['fares-old.html:']],
+    // Others mean two pages by it, or another one.
+    [
+      { 'index.html': link, ...renamed, 'fare.html': '<p id=dogs>' },
+      ['fares-old.html: sure fare.html#dogs', 'index.html: sure fare.html#dogs maybe fares-old.html#dogs'],
+    ],
+    [
+      { 'index.html': link, 'fares.old.html': link, 'fares-new.html': '<p id=dogs>' },
+      ['fares.old.html: maybe fares-new.html#dogs', 'index.html: maybe fares-new.html#dogs'],
+    ],
+    // A picture is no page.
+    [
+      { 'index.html': '<img src="fares.html" alt>', 'fares-old.html': '<img src="fares.html" alt>' },
+      ['fares-old.html:', 'index.html: maybe fares-old.html'],
+    ],
+  ];
+  const meant = (files: Files) =>
+    checkFiles(files)
       .findings.filter(({ rule }) => rule === 'absent')
-      .map(({ file, mends }) => [file, ...mends.map(({ edits: [edit] }) => edit?.text)]);
-  assert.deepEqual(meant(files), [
-    ['boats.html', 'fares-old.html#dogs'],
-    ['fares-old.html', 'fares-old.html#dogs'],
-    ['index.html', 'fares-old.html#dogs'],
-  ]);
-  // Alone it may mean a page that is still to come.
-  assert.deepEqual(meant({ 'index.html': '', 'fares-old.html': link }), [['fares-old.html']]);
+      .map(({ file, mends }) => {
+        const told = mends.map(({ sure, edits: [edit] }) => ` ${sure ? 'sure' : 'maybe'} ${edit?.text}`);
+        return `${file}:${told.join('')}`;
+      });
+  assert.deepEqual(
+    rows.map(([files]) => meant(files)),
+    rows.map(([, expected]) => expected),
+  );
+});
+
+test('of many words those are proposed that are near, and hardly any other', () => {
+  const letters = fc.stringMatching(/^[a-h]{8,50}$/);
+  fc.assert(
+    fc.property(
+      fc.uniqueArray(letters, { minLength: 30, maxLength: 30 }),
+      fc.nat(29),
+      fc.nat(7),
+      (words, at, cut) => {
+        const propose = letterIndex(words.map((word, index) => [index * 3, word]));
+        const word = words[at] as string;
+        const least = word.length > 40 ? 1 : 2;
+        const slips = [
+          word,
+          word.slice(0, cut) + word.slice(cut + 1),
+          `${word.slice(0, cut)}x${word.slice(cut)}`,
+          `${word.slice(0, cut)}x${word.slice(cut + 1)}`,
+          word.slice(0, -1),
+          `x${word}`,
+          `${word}x`,
+        ];
+        if (least === 2)
+          slips.push(word.slice(2), word.slice(0, -2), word.slice(1, -1), `x${word.slice(1, -1)}x`);
+        for (const slip of slips) assert.ok(propose(slip).includes(at * 3), `${slip} of ${word}`);
+        // So many words that share no letter with it are not near.
+        assert.deepEqual(propose('z'.repeat(word.length)), []);
+        const far = propose(word).filter(
+          (number) => Math.abs((words[number / 3] as string).length - word.length) > 4,
+        );
+        assert.deepEqual(far, []);
+      },
+    ),
+    { numRuns: 40 },
+  );
 });

@@ -1,6 +1,7 @@
 /** Names that scripts and handlers miss: where, by which element, in which order, and which file makes them. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { nearestName } from '../../src/core/check/near-name.ts';
 import { checkFiles, type Files } from '../support/site.ts';
 
 const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothing)$/;
@@ -289,4 +290,37 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
 
 test('a name that is missing is told with its place, its order, and what makes it', () => {
   for (const [what, files, ...said] of rows) assert.deepEqual(told(files), said, what);
+});
+
+test('the one name that is nearly the same is the one that was meant', () => {
+  const rows: readonly (readonly [wanted: string, names: readonly string[], meant: string | null])[] = [
+    ['tideClock', ['tideclock'], 'tideclock'],
+    ['tideclok', ['tideclock', 'boats'], 'tideclock'],
+    ['tidecolck', ['tideclock'], 'tideclock'],
+    ['tideclcks', ['tideclock'], 'tideclock'],
+    ['tideclcksx', ['tideclock'], null],
+    ['tdclock', ['tideclock'], 'tideclock'],
+    ['dclock', ['tideclock'], null],
+    // Of names that are as near, none.
+    ['tideclok', ['tideclock', 'tidecloak'], null],
+    ['tideclok', ['tidecloak', 'tideclock', 'Tideclok'], 'Tideclok'],
+    ['tideclok', ['Tideclok', 'tidecloak'], 'Tideclok'],
+    ['tideclok', ['Tideclok', 'TIDECLOK'], null],
+    ['tideclck', ['tidecluck', 'tideclocks'], 'tidecluck'],
+    // Short names are near to everything; of those that are not long, one slip.
+    ['tide', ['tides'], 'tides'],
+    ['tide', ['tid'], 'tid'],
+    ['tide', ['ti'], null],
+    ['tid', ['tide'], null],
+    ['boats1', ['boat'], null],
+    ['harbor', ['harbur'], 'harbur'],
+    ['harbor', ['hurbur'], null],
+    ['harbors', ['hurburs'], 'hurburs'],
+    ['tide', ['tide'], null],
+    ['tide', [], null],
+  ];
+  assert.deepEqual(
+    rows.map(([wanted, names]) => [wanted, names, nearestName(wanted, names)]),
+    rows,
+  );
 });

@@ -110,6 +110,8 @@ test('everything that is wrong is told with its place, and nothing but that', ()
     ['entry: /x\n', ['entry must lie inside the project']],
     ['blanks: { title: 3 }\n', ['title must be a text']],
     ['leave-out: ["[b-a]", "ok"]\n', []],
+    ['leave-out: ["ok", "!(a)"]\n', ['1:19: !(a) is no pattern that can be matched']],
+    ['site: a\nsite: b\n', ['unique']],
     ['fail-on: [brokn, absent]\n', ['brokn is no grade or rule; did you mean broken?']],
     ['accept: [{ rule: abset, because: x }]\n', ['abset is no rule; did you mean absent?']],
     ['accept: [{ rule: absent }]\n', ['because']],

@@ -17,7 +17,8 @@ import { agreesWithAscii } from '../read/encoding.ts';
 import type { Mend } from '../report.ts';
 import type { NameContext } from './name-context.ts';
 import type { ScriptTag } from './page-code.ts';
-import type { Lack, RunningPage, Sources } from './running-page.ts';
+import type { Lack, Sources } from './running-page.ts';
+import { runsBefore } from './stated-needs.ts';
 
 /** Pages of which one mend changes the tags; on more, `wire` is the way. */
 const MOST_PAGES = 500;
@@ -58,10 +59,8 @@ function forAll(alike: readonly Lack[], propose: (lack: Lack) => Proposal): Mend
 
 type Runs = ScriptTag['runs'];
 
-function moveEdits(
-  { page, user: index, makers, missing }: Lack,
-  bytesOf: (path: string) => Uint8Array,
-): Proposal {
+function moveEdits(lack: Lack, bytesOf: (path: string) => Uint8Array): Proposal {
+  const { page, user: index, makers, missing } = lack;
   const { share, list } = page;
   if (index === null || !agreesWithAscii(share.encoding)) return null;
   const user = list.entries[index]?.tag as number;
@@ -71,7 +70,7 @@ function moveEdits(
   const bytes = bytesOf(share.file);
   const here = (edits: readonly Omit<FileEdit, 'file'>[]): readonly FileEdit[] =>
     edits.map((edit) => ({ file: share.file, ...edit }));
-  const isHolding = (change: (tags: Order) => void) => holdsWith(page, missing.name, change);
+  const isHolding = (change: (tags: Order) => void) => holdsWith(lack, change);
   const [made, used] = [missing.later, missing.user];
   if (userTag.runs === makerTag.runs && userTag.runs !== 'async') {
     const moved = moveTag(bytes, share.encoding, makerTag, userTag);
@@ -154,8 +153,12 @@ interface Order {
   insert(script: PageScript, before: number): void;
 }
 
+/** What a script that is put in has for the number of its tag. */
+const PUT_IN = -1;
+
 /** True where the name is there then, and nothing else is missing that was not before. */
-function holdsWith({ list, run }: RunningPage, name: string, change: (order: Order) => void): boolean {
+function holdsWith({ page, missing, user, makers }: Lack, change: (order: Order) => void): boolean {
+  const { list, run } = page;
   let scripts = list.entries.map((entry): PageScript & { tag: number } => entry);
   const startOf = (tag: number) => scripts.findIndex((one) => one.tag === tag);
   change({
@@ -168,21 +171,27 @@ function holdsWith({ list, run }: RunningPage, name: string, change: (order: Ord
       scripts = scripts.map((one) => (one.tag === tag ? { ...one, runs } : one));
     },
     insert(script, before) {
-      scripts.splice(startOf(before), 0, { ...script, tag: -1 });
+      scripts.splice(startOf(before), 0, { ...script, tag: PUT_IN });
     },
   });
   // A script that comes further than before may lack what it did not come to.
   const failing = new Set(run.missing.map(({ script }) => list.entries[script]?.tag));
   const after = runPage(scripts, () => false).missing;
-  return after.every(({ script, step }) => step.name !== name && failing.has(scripts[script]?.tag));
+  if (!after.every(({ script, step }) => step.name !== missing.name && failing.has(scripts[script]?.tag)))
+    return false;
+  if (missing.statedBy === null) return true;
+  const tagOf = (index: number) => list.entries[index]?.tag as number;
+  const tags = makers.length === 0 ? [PUT_IN] : makers.map(tagOf);
+  return tags.some((tag) => runsBefore(scripts, startOf(tag), startOf(tagOf(user as number))));
 }
 
 function insertEdits(
-  { page, user: index, missing }: Lack,
+  lack: Lack,
   path: string,
   { files }: NameContext,
   bytesOf: (path: string) => Uint8Array,
 ): Proposal {
+  const { page, user: index, missing } = lack;
   const { share, list } = page;
   if (!agreesWithAscii(share.encoding) || share.base === null) return null;
   const user = index === null ? 0 : (list.entries[index]?.tag as number);
@@ -191,8 +200,7 @@ function insertEdits(
   const runs = tag.runs === 'at-once' ? 'at-once' : 'deferred';
   const facts = files.factsOf(path, 'script', bytesOf);
   if (facts === null) return null;
-  if (index !== null && !holdsWith(page, missing.name, (order) => order.insert({ facts, runs }, user)))
-    return null;
+  if (index !== null && !holdsWith(lack, (order) => order.insert({ facts, runs }, user))) return null;
   const waits = runs === 'deferred' ? ' defer' : '';
   const markup = `<script src="${relativePath(share.base, path)}"${waits}></script>`;
   const edit = insertTag(bytesOf(share.file), tag, markup);

@@ -1,4 +1,5 @@
 /** What libraries need by the settings, on pages that load them. */
+import type { PageScript } from '../order/page-script.ts';
 import { holderOf } from '../read/holder.ts';
 import type { NameContext } from './name-context.ts';
 import type { ScriptTag } from './page-code.ts';
@@ -35,8 +36,13 @@ export function lackingNeeds({ entries }: RunList, libraries: StatedLibraries): 
 
 const PHASES = ['at-once', 'deferred', 'async'];
 
-function runsBefore(entries: readonly Entry[], one: number, other: number): boolean {
-  const phaseOf = (index: number) => PHASES.indexOf((entries[index] as Entry).runs);
+/** As far as tags say: nothing is sure of scripts that nobody waits for. */
+export function runsBefore(
+  scripts: readonly Pick<PageScript, 'runs'>[],
+  one: number,
+  other: number,
+): boolean {
+  const phaseOf = (index: number) => PHASES.indexOf((scripts[index] as PageScript).runs);
   return phaseOf(one) < phaseOf(other) || (phaseOf(one) === phaseOf(other) && one < other);
 }
 

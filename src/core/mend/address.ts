@@ -14,25 +14,16 @@ export function addressFor(
   folder: string,
   { path, fragment, relative = false, isWhole = false }: Candidate,
 ): string {
-  const written = relative ? withoutStart(reference.written.trim()) : reference.written.trim();
-  const [head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written)?.slice(1) ?? [];
+  const written = reference.written.trim();
+  const [head = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
   if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
-  const text = pathFor(head, folder, path);
+  const isRooted = !relative && /^[/\\]/.test(head);
+  const text = isRooted ? `/${encodePath(path)}` : relativePath(folder, path);
   // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
   const isNamed =
     reference.kind === 'module' && (reference.holder.syntax !== 'script' || isSpecifier(reference));
   const lead = isNamed && !/^[./]/.test(text) ? './' : '';
   return lead + text + (isWhole ? '' : escapeTail(written.slice(head.length), reference));
-}
-
-/** Without a scheme, a drive and slashes before the path. */
-function withoutStart(written: string): string {
-  return written.replace(/^(?:[a-z][a-z0-9+.-]*:)?[\\/]*/i, '');
-}
-
-function pathFor(head: string, folder: string, target: string): string {
-  if (/^[/\\]/.test(head)) return `/${encodePath(target)}`;
-  return relativePath(folder, target);
 }
 
 /** The relative address from a folder to a file or folder, percent-encoded (RFC 3986, 4.2). */

@@ -60,7 +60,7 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
   const endings = lookalikesOf(subject.site.inventory).sameEnd(steps, folder, least);
   const [first, second] = endings;
   if (first === undefined) return [];
-  const clear = second === undefined || (first.shared > 1 && first.shared > second.shared);
+  const clear = second === undefined || first.shared > second.shared;
   const paths = endings.map(({ path }) => path).filter((path) => isLike(subject, path));
   const meant = isFolder ? paths.map(folderOf) : paths;
   return judged(subject, meant, clear || paths.length === 1);
@@ -176,7 +176,7 @@ const deepestOf = onceFor((inventory: Inventory) => {
 
 /** Files of the site that an address of a disk ends with, the longest end first. */
 export function diskCandidates(subject: Subject): Candidate[] {
-  const steps = subject.reference.written.split(/[\\/]+/).slice(1);
+  const steps = subject.reference.written.split(/[\\/]+/);
   const deepest = deepestOf(subject.site.inventory);
   for (let from = Math.max(0, steps.length - deepest); from < steps.length; from++) {
     const path = steps.slice(from).join('/');
@@ -224,7 +224,7 @@ const anchorsByFold = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors,
 /** Without what parts words, and the end of a plural. */
 const bareName = (name: string) =>
   fold(name)
-    .replace(/[-_. ]+/g, '')
+    .replace(/[-_. ]/g, '')
     .replace(/s$/, '');
 const anchorsByBareName = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, bareName));
 const nearAnchors = onceFor(

@@ -32,7 +32,7 @@ const TELLING = 4;
 
 /** True where all words of a name are in another one. */
 function isPartOf(stem: string, other: string): boolean {
-  if (stem.length < TELLING || stem.length >= other.length) return false;
+  if (stem.length < TELLING) return false;
   const words = wordsOf(other);
   return wordsOf(stem).every((word) => words.includes(word));
 }

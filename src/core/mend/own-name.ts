@@ -27,5 +27,5 @@ export function withOwnNames(suspected: readonly Finding[], inventory: Inventory
 function meantByAll(findings: readonly Finding[]): string | null {
   const targets = new Set(findings.flatMap(({ mends }) => mends[0]?.target ?? []));
   const [only] = targets;
-  return targets.size === 1 && only !== undefined ? only : null;
+  return targets.size === 1 ? (only as string) : null;
 }

@@ -25,9 +25,14 @@ function elementAt(text: string, { offset, length }: Span): Element | null {
   return { start, end: found.index + found[0].length, tagEnd };
 }
 
+function startOfLine(text: string, offset: number): number {
+  const before = text.slice(0, offset);
+  return Math.max(before.lastIndexOf('\n'), before.lastIndexOf('\r')) + 1;
+}
+
 /** With the whole line where it stands on lines of its own. */
 function withLine(text: string, { start, end }: Element): { start: number; end: number; indent: string } {
-  const lineStart = Math.max(text.lastIndexOf('\n', start - 1), text.lastIndexOf('\r', start - 1)) + 1;
+  const lineStart = startOfLine(text, start);
   const indent = text.slice(lineStart, start);
   const rest = /^[ \t]*(?:\r\n|\n|\r)/.exec(text.slice(end, end + 200))?.[0];
   if (/\S/.test(indent) || rest === undefined) return { start, end, indent: '' };
@@ -60,10 +65,10 @@ export function moveTagToEnd(bytes: Uint8Array, encoding: string, moved: Span): 
   const end = ends.find((at) => at >= 0) as number;
   if (one === null || one.end > end) return null;
   const own = withLine(text, one);
-  const target = withLine(text, { start: end, end, tagEnd: end });
-  const isByLines = own.end > one.end && target.indent === text.slice(target.start, end);
   const written = decoderFor(encoding).decode(bytes.subarray(own.start, own.end));
-  const at = isByLines ? target.start : end;
+  const lineStart = startOfLine(text, end);
+  const isByLines = own.end > one.end && !/\S/.test(text.slice(lineStart, end));
+  const at = isByLines ? lineStart : end;
   return [
     { start: own.start, end: own.end, text: '' },
     { start: at, end: at, text: written },

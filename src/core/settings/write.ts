@@ -103,28 +103,25 @@ export function withoutLibrary(text: string, name: string): string {
   const pair = isMap(contents) ? contents.items.find((item) => keyOf(item) === 'libraries') : undefined;
   const libraries = pair?.value;
   if (!isMap(contents) || pair === undefined || !isMap(libraries)) return text;
+  const entry = libraries.items.find((item) => keyOf(item) === name);
+  if (entry === undefined) return text;
   const isLast = libraries.items.length === 1;
-  const items = isLast ? contents.items : libraries.items;
-  const own = isLast ? pair : libraries.items.find((item) => keyOf(item) === name);
-  if (own === undefined) return text;
   if (libraries.flow && !isLast) {
     document.deleteIn(['libraries', name]);
     return document.toString(LAYOUT);
   }
+  const own = isLast ? pair : entry;
   const [start = 0] = rangeOf(own.key);
   const lineStart = text.lastIndexOf('\n', start) + 1;
-  const next = items[items.indexOf(own) + 1];
-  const [, end = start] = rangeOf(own.value);
-  if (next !== undefined) {
-    // Comments before the next entry are its own.
-    const tail = text.slice(end).search(/\S/);
-    const until =
-      text[end - 1] === '\n' ? end : tail < 0 ? text.length : text.lastIndexOf('\n', end + tail) + 1;
-    return text.slice(0, lineStart) + text.slice(Math.max(until, lineStart));
-  }
-  const line = /^[^\n]*\n?/.exec(text[end - 1] === '\n' ? '' : text.slice(end))?.[0].length ?? 0;
-  return text.slice(0, lineStart) + text.slice(end + line);
+  const [, valueEnd = start] = rangeOf(own.value);
+  // With what stands behind it on its line; a value in block style ends with a line.
+  const rest = text[valueEnd - 1] === '\n' ? '' : text.slice(valueEnd);
+  const end = valueEnd + (LINE_REST.exec(rest) as RegExpExecArray)[0].length;
+  return text.slice(0, lineStart) + text.slice(end);
 }
+
+/** What stands behind a value on its line, and the end of that. */
+const LINE_REST = /^[^\n]*\n?/;
 
 function indentBefore(text: string, at: number): string {
   return /[ \t]*$/.exec(text.slice(0, at))?.[0] ?? '';

@@ -26,9 +26,13 @@ export const blockingScript: WaitingRule = {
       return `${WAITS}: put it at the end of the body together with the scripts behind it, in the order in which they are`;
     if (behind.length === 0) return `${WAITS}: add defer, or put it at the end of the body`;
     const others = inWords(behind);
-    if (together === 'defer')
-      return `${WAITS}: add defer to it and to ${others}, which runs behind it and needs it`;
-    return `${WAITS}: put it at the end of the body together with ${others}, in this order, since that needs it`;
+    const isOne = behind.length === 1;
+    if (together === 'defer') {
+      const which = isOne ? 'which runs behind it and needs it' : 'which run behind it and need it';
+      return `${WAITS}: add defer to it and to ${others}, ${which}`;
+    }
+    const since = isOne ? 'since that needs it' : 'since they need it';
+    return `${WAITS}: put it at the end of the body together with ${others}, in this order, ${since}`;
   },
 };
 

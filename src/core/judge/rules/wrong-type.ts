@@ -46,7 +46,8 @@ function typeTold({ file, type, encoding }: Visit): { message: string; isRefused
   if (fits !== true)
     return { message: `it comes as ${essence}, and is ${wanted}`, isRefused: fits === 'refused' };
   const charset = charsetIn(type);
-  if (encoding === null || charset === undefined || nameOf(charset) === encoding) return null;
+  const told = charset === undefined ? null : nameOf(charset);
+  if (encoding === null || told === null || told === encoding) return null;
   // What the host says counts before all that stands in the file (HTML 13.2.3.1).
   return {
     message: `it comes as ${charset}, and is written in ${encoding}: letters beyond ASCII are garbled`,
@@ -54,12 +55,12 @@ function typeTold({ file, type, encoding }: Visit): { message: string; isRefused
   };
 }
 
-/** The name of an encoding by any of its labels (Encoding 4.2). */
-function nameOf(label: string): string {
+/** The name of an encoding by any of its labels (Encoding 4.2); null for what is none, which browsers pass over. */
+function nameOf(label: string): string | null {
   try {
     return decoderFor(label).encoding;
   } catch {
-    return label.toLowerCase();
+    return null;
   }
 }
 

@@ -1,0 +1,361 @@
+/** Scripts that pages wait for, and libraries that need others by the settings: what is told of each, and how it is mended. */
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import type { StatedLibraries } from '../../src/core/check/script-files.ts';
+import type { Mend } from '../../src/core/report.ts';
+import { checkFiles, type Files, mendedBy } from '../support/site.ts';
+
+/** What rules say of a site, and by which words of it; mends by their titles. */
+function told(files: Files, rules: RegExp, libraries: StatedLibraries = {}): string[] {
+  return checkFiles(files, null, { libraries })
+    .findings.filter(({ rule }) => rules.test(rule))
+    .map(({ file, line, column, written, target, message, order, mends }) =>
+      [
+        `${file}:${line}:${column} ${written}`,
+        message,
+        ...(target === null ? [] : [`makes it: ${target}`]),
+        ...(order === null ? [] : [`${order.is.join(' ')} > ${order.should.join(' ')}`]),
+        ...mends.map(({ sure, title }) => (sure ? title : `perhaps ${title}`)),
+      ].join(' | '),
+    );
+}
+
+const s = (...paths: readonly string[]) => paths.map((path) => `<script src=${path}></script>`).join('');
+const inHead = (...paths: readonly string[]) => `<head>${s(...paths)}</head><body>`;
+
+/** What is told of the rule that names scripts in the head. */
+const waiting: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+  [
+    'alone',
+    { 'a.html': inHead('a.js'), 'a.js': 'let a' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'what is not there',
+    { 'a.html': inHead('none.js'), 'b.js': '' },
+    'a.html:1:19 none.js | the page waits for it: add defer, or put it at the end of the body',
+  ],
+  [
+    'of another host',
+    { 'a.html': '<head><script src="https://gullhaven.example/a.js"></script></head>' },
+    'a.html:1:20 https://gullhaven.example/a.js | the page waits for it: add defer, or put it at the end of the body',
+  ],
+  [
+    'writes into the page',
+    { 'a.html': inHead('a.js'), 'a.js': 'document.write("x")' },
+    'a.html:1:19 a.js | the page waits for it, and it writes into the page where it stands: let it fill an element of the page instead, and add defer | makes it: a.js',
+  ],
+  [
+    'writes, with others behind it',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'document.write("x")', 'b.js': 'a' },
+    'a.html:1:19 a.js | the page waits for it, and it writes into the page where it stands: let it fill an element of the page instead, and add defer | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'two that have nothing to do with each other',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'let a', 'b.js': 'let b' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'the second needs the first',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'var Tide = 1', 'b.js': 'Tide' },
+    'a.html:1:19 a.js | the page waits for it: add defer to it and to b.js, which runs behind it and needs it | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'what needs it has defer already',
+    {
+      'a.html': `<head>${s('a.js')}<script src=b.js defer></script></head>`,
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'what needs it is a module',
+    {
+      'a.html': `<head>${s('a.js')}<script type=module src=b.js></script></head>`,
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'what needs it has async',
+    {
+      'a.html': `<head>${s('a.js')}<script src=b.js async></script></head>`,
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'three behind it need it',
+    {
+      'a.html': inHead('a.js', 'b.js', 'c.js', 'd.js'),
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+      'c.js': 'Tide',
+      'd.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: add defer to it and to b.js, c.js and d.js, which run behind it and need it | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+    'a.html:1:71 c.js | the page waits for it: add defer, or put it at the end of the body | makes it: c.js',
+    'a.html:1:97 d.js | the page waits for it: add defer, or put it at the end of the body | makes it: d.js',
+  ],
+  [
+    'code of the page needs it',
+    { 'a.html': `${inHead('a.js')}<script>Tide</script>`, 'a.js': 'var Tide = 1' },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with a.html:1, in this order, since that needs it | makes it: a.js',
+  ],
+  [
+    'code of the page and a file need it',
+    {
+      'a.html': `${inHead('a.js')}<script>Tide</script>${s('b.js')}`,
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with a.html:1 and b.js, in this order, since they need it | makes it: a.js',
+  ],
+  [
+    'a file needs it that others need',
+    {
+      'a.html': inHead('a.js', 'b.js', 'c.js'),
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide; var Pier = 1',
+      'c.js': 'Pier',
+    },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with b.js, in this order, since that needs it | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer to it and to c.js, which runs behind it and needs it | makes it: b.js',
+    'a.html:1:71 c.js | the page waits for it: add defer, or put it at the end of the body | makes it: c.js',
+  ],
+  [
+    'what needs it is needed by code of the page',
+    {
+      'a.html': `${inHead('a.js', 'b.js')}<script>Pier</script>`,
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide; var Pier = 1',
+    },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with b.js, in this order, since that needs it | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: put it at the end of the body together with a.html:1, in this order, since that needs it | makes it: b.js',
+  ],
+  [
+    'nobody knows what it does',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'eval(x)', 'b.js': 'Tide' },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with the scripts behind it, in the order in which they are | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'nobody knows what comes behind it',
+    { 'a.html': `${inHead('a.js')}<script src="https://gullhaven.example/b.js"></script>`, 'a.js': 'let a' },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with the scripts behind it, in the order in which they are | makes it: a.js',
+  ],
+  [
+    'what is behind it does not parse',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'let a', 'b.js': 'let' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'it does not parse',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'let', 'b.js': 'let b' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'what lacks its name anyway',
+    { 'a.html': inHead('a.js', 'b.js'), 'a.js': 'let a', 'b.js': 'Tide' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'in front of it',
+    { 'a.html': inHead('b.js', 'a.js'), 'a.js': 'var Tide = 1', 'b.js': 'Tide' },
+    'a.html:1:19 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+    'a.html:1:45 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'twice',
+    { 'a.html': inHead('a.js', 'a.js'), 'a.js': 'var a' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+    'a.html:1:45 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+  [
+    'on two pages that run the same',
+    {
+      'a.html': inHead('a.js', 'b.js'),
+      'b.html': inHead('a.js', 'b.js'),
+      'a.js': 'var Tide = 1',
+      'b.js': 'Tide',
+    },
+    'a.html:1:19 a.js | the page waits for it: add defer to it and to b.js, which runs behind it and needs it | makes it: a.js',
+    'a.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+    'b.html:1:19 a.js | the page waits for it: add defer to it and to b.js, which runs behind it and needs it | makes it: a.js',
+    'b.html:1:45 b.js | the page waits for it: add defer, or put it at the end of the body | makes it: b.js',
+  ],
+  [
+    'among so many that they are not tried',
+    { 'a.html': `${inHead('a.js')}${'<script>1</script>'.repeat(200)}`, 'a.js': 'let a' },
+    'a.html:1:19 a.js | the page waits for it: put it at the end of the body together with the scripts behind it, in the order in which they are | makes it: a.js',
+  ],
+  [
+    'among as many as are tried',
+    { 'a.html': `${inHead('a.js')}${'<script>1</script>'.repeat(199)}`, 'a.js': 'let a' },
+    'a.html:1:19 a.js | the page waits for it: add defer, or put it at the end of the body | makes it: a.js',
+  ],
+];
+
+test('of a script that a page waits for is told what can be done, by what runs behind it', () => {
+  for (const [what, files, ...said] of waiting)
+    assert.deepEqual(told(files, /^blocking-script$/), said, what);
+});
+
+const library = (
+  name: string,
+  needs: readonly string[] = [],
+  more: Partial<StatedLibraries[string]> = {},
+) => ({
+  [name]: { folder: `lib/${name}`, scripts: [`${name}.js`], release: {}, provides: [], needs, ...more },
+});
+const both = { ...library('tide', ['buoys']), ...library('buoys') };
+const [tide, buoys] = ['lib/tide/tide.js', 'lib/buoys/buoys.js'];
+const files = { [tide]: 'let tide', [buoys]: 'let buoys', 'x.js': 'let x', 'js/x.js': 'let y' };
+const small = { scripts: ['buoys.js'], release: { 'buoys.js': 'buoys.min.js' } };
+
+const stated: readonly (readonly [
+  what: string,
+  body: string,
+  libraries: StatedLibraries,
+  more: Files,
+  ...said: string[],
+])[] = [
+  ['in order', s(buoys, tide), both, {}],
+  [
+    'the wrong way round',
+    s(tide, buoys),
+    both,
+    {},
+    'index.html:1:13 buoys | tide needs buoys by the settings, and lib/buoys/buoys.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.js | lib/tide/tide.js lib/buoys/buoys.js > lib/buoys/buoys.js lib/tide/tide.js | move lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  [
+    'the wrong way round, with another between',
+    s(tide, 'x.js', buoys),
+    both,
+    {},
+    'index.html:1:13 buoys | tide needs buoys by the settings, and lib/buoys/buoys.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.js | lib/tide/tide.js x.js lib/buoys/buoys.js > lib/buoys/buoys.js lib/tide/tide.js x.js | move lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  [
+    'without it',
+    s(tide),
+    both,
+    {},
+    'index.html:1:13 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  [
+    'without it, and with others',
+    s('x.js', tide),
+    both,
+    {},
+    'index.html:1:39 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  ['neither', s('x.js'), both, {}],
+  ['only what is needed', s(buoys), both, {}],
+  ['both deferred', `<script src=${buoys} defer></script><script src=${tide} defer></script>`, both, {}],
+  [
+    'both deferred, the wrong way round',
+    `<script src=${tide} defer></script><script src=${buoys} defer></script>`,
+    both,
+    {},
+    'index.html:1:13 buoys | tide needs buoys by the settings, and lib/buoys/buoys.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.js | lib/tide/tide.js lib/buoys/buoys.js > lib/buoys/buoys.js lib/tide/tide.js | move lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  ['deferred behind what runs at once', `<script src=${tide} defer></script>${s(buoys)}`, both, {}],
+  [
+    'what is needed waits',
+    `<script src=${buoys} defer></script>${s(tide)}`,
+    both,
+    {},
+    'index.html:1:59 buoys | tide needs buoys by the settings, and lib/buoys/buoys.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.js | lib/tide/tide.js lib/buoys/buoys.js > lib/buoys/buoys.js lib/tide/tide.js | defer lib/tide/tide.js as well',
+  ],
+  [
+    'what is needed is async',
+    `<script src=${buoys} async></script>${s(tide)}`,
+    both,
+    {},
+    'index.html:1:59 buoys | tide needs buoys by the settings, and lib/buoys/buoys.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.js | lib/tide/tide.js lib/buoys/buoys.js > lib/buoys/buoys.js lib/tide/tide.js | load lib/buoys/buoys.js without async',
+  ],
+  [
+    'the small build',
+    s('lib/buoys/buoys.min.js', tide),
+    { ...library('tide', ['buoys']), ...library('buoys', [], small) },
+    { 'lib/buoys/buoys.min.js': 'let buoys' },
+  ],
+  [
+    'the small build, too late',
+    s(tide, 'lib/buoys/buoys.min.js'),
+    { ...library('tide', ['buoys']), ...library('buoys', [], small) },
+    { 'lib/buoys/buoys.min.js': 'let buoys' },
+    'index.html:1:13 buoys | tide needs buoys by the settings, and lib/buoys/buoys.min.js runs only after lib/tide/tide.js | makes it: lib/buoys/buoys.min.js | lib/tide/tide.js lib/buoys/buoys.min.js > lib/buoys/buoys.min.js lib/tide/tide.js | move lib/buoys/buoys.min.js before lib/tide/tide.js',
+  ],
+  [
+    'what is needed has no scripts',
+    s(tide),
+    { ...library('tide', ['buoys']), ...library('buoys', [], { scripts: [] }) },
+    {},
+  ],
+  [
+    'two are needed',
+    s(tide),
+    {
+      ...library('tide', ['buoys', 'x']),
+      ...library('buoys'),
+      x: { ...library('x').x, folder: 'js', scripts: ['x.js'] } as StatedLibraries[string],
+    },
+    {},
+    'index.html:1:13 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+    'index.html:1:13 x | tide needs x by the settings, and the page does not load it | makes it: js/x.js | load js/x.js before lib/tide/tide.js',
+  ],
+  [
+    'told by its name already',
+    s(tide),
+    { ...library('tide', ['buoys']), ...library('buoys', [], { provides: ['Buoys'] }) },
+    { [tide]: 'Buoys.go()' },
+    'lib/tide/tide.js:1:1 Buoys | nothing that the page runs makes Buoys; lib/buoys/buoys.js does, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+  [
+    'told of the page by another name',
+    s(tide, 'x.js'),
+    both,
+    { 'x.js': 'Piers.go()' },
+    'index.html:1:13 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+    'x.js:1:1 Piers | nothing that the page runs makes Piers',
+  ],
+  [
+    'two pages',
+    s(tide),
+    both,
+    { 'b.html': s(tide), 'c.html': s(buoys, tide) },
+    'b.html:1:13 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+    'index.html:1:13 buoys | tide needs buoys by the settings, and the page does not load it | makes it: lib/buoys/buoys.js | load lib/buoys/buoys.js before lib/tide/tide.js',
+  ],
+];
+
+const ORDER = /^(?:before-its-library|library-left-out|nobody-makes)$/;
+
+function mendsOf(site: Files, rules: RegExp, libraries: StatedLibraries): readonly Mend[] {
+  const { findings } = checkFiles(site, null, { libraries });
+  return findings
+    .filter(({ rule }) => rules.test(rule))
+    .flatMap(({ mends }) => mends.filter(({ sure }) => sure));
+}
+
+test('a library that needs another one by the settings is told where a page does not load that before it', () => {
+  for (const [what, body, libraries, more, ...said] of stated) {
+    const site = { ...files, 'index.html': body, ...more };
+    assert.deepEqual(told(site, ORDER, libraries), said, what);
+    for (const mend of mendsOf(site, ORDER, libraries)) {
+      const left = told(mendedBy(site, mend), ORDER, libraries);
+      assert.equal(left.length, said.length - 1, `${what}: ${mend.title} leaves ${left.join()}`);
+    }
+  }
+});

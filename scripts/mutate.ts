@@ -60,6 +60,7 @@ const tests: Readonly<Record<string, readonly string[]>> = {
     'loads',
     'beside',
     'waits',
+    'reach',
     'refused',
     'ledger',
     'second-look',

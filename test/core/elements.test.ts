@@ -345,6 +345,250 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'n.js:2:34-63 element-left-out #go | it is needed once the page is there, and no element of index.html is #go',
   ],
+  [
+    'in two scripts of one page, each for itself',
+    {
+      'index.html': page(
+        '',
+        '<script>document.getElementById("go").hidden = true</script><script>document.getElementById("go").hidden = true</script>',
+      ),
+    },
+    'index.html:2:15-44 element-left-out #go | no element of index.html is #go',
+    'index.html:2:75-104 element-left-out #go | no element of index.html is #go',
+  ],
+  [
+    'in a function of another script',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}<p id="go">`),
+      'm.js': 'function hide() { document.getElementById("go").hidden = true }',
+      'u.js': 'hide()',
+    },
+    'm.js:1:19-48 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2 | defer u.js | index.html => defer',
+  ],
+  [
+    'in a function of another script, on a page without it',
+    {
+      'index.html': page('', `<script src=m.js></script><script>\nhide()</script>`),
+      'm.js': 'function hide() { document.getElementById("depth-panl").hidden = true }',
+    },
+    'm.js:1:19-56 element-left-out #depth-panl | no element of index.html is #depth-panl',
+  ],
+  [
+    'nearly there once the page is there',
+    {
+      'index.html': page(u, '<p id="depth-panel">'),
+      'u.js': 'addEventListener("load", () => { document.getElementById("depth-panl").hidden = true })',
+    },
+    'u.js:1:34-71 element-left-out #depth-panl | it is needed once the page is there, and no element of index.html is #depth-panl; #depth-panel was probably meant | perhaps write depth-panel | u.js depth-panl=>depth-panel',
+  ],
+  [
+    'there once the page is there',
+    {
+      'index.html': page(u, '<p id="go">'),
+      'u.js': 'addEventListener("load", () => { document.getElementById("go").hidden = true })',
+    },
+  ],
+  ['the body, in the body', { 'index.html': page('', '<script>document.body.hidden = true</script>') }],
+  [
+    'the body, deferred',
+    { 'index.html': page('<script src=u.js defer></script>', ''), 'u.js': 'document.body.hidden = true' },
+  ],
+  [
+    'the second of a kind',
+    {
+      'index.html': page('', `<p class="tide">${u}<p class="tide">`),
+      'u.js': 'document.getElementsByClassName("tide")[1].hidden = true',
+    },
+    'u.js:1:1-43 before-its-element .tide (the 2.) | .tide (the 2.) is not there yet: the page has it only further down, at index.html:2 | defer u.js | index.html => defer',
+  ],
+  [
+    'the third of a kind',
+    {
+      'index.html': page('', `<p class="tide">${u}<p class="tide">`),
+      'u.js': 'document.getElementsByClassName("tide")[2].hidden = true',
+    },
+    'u.js:1:1-43 element-left-out .tide (the 3.) | no element of index.html is .tide (the 3.)',
+  ],
+  [
+    'an id that some script begins',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js':
+        'for (let at = 0; at < 3; at++) { const p = document.createElement("p"); p.id = "go-" + at; document.body.append(p) }',
+      'u.js': 'document.getElementById("go-1").hidden = true',
+    },
+  ],
+  [
+    'an id that some script begins otherwise',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js':
+        'for (let at = 0; at < 3; at++) { const p = document.createElement("p"); p.id = "to-" + at; document.body.append(p) }',
+      'u.js': 'document.getElementById("go-1").hidden = true',
+    },
+    'u.js:1:1-32 element-left-out #go-1 | no element of index.html is #go-1',
+  ],
+  [
+    'an id that any may be',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'const p = document.createElement("p"); p.id = location.search; document.body.append(p)',
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+  ],
+  [
+    'a value with odd signs that a script says',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.dataset.tide = "a.b/c"',
+      'u.js': `document.querySelector('[data-tide="a.b/c"]').hidden = true`,
+    },
+  ],
+  [
+    'a value with odd signs that a script says as a part of more',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.dataset.tide = "xa.b/c"',
+      'u.js': `document.querySelector('[data-tide="a.b/c"]').hidden = true`,
+    },
+    'u.js:1:1-46 element-left-out [data-tide="a.b/c"] | no element of index.html is [data-tide="a.b/c"]',
+  ],
+  [
+    'a value with odd signs that only looks alike',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.firstChild.dataset.tide = "axb/c"',
+      'u.js': `document.querySelector('[data-tide="a.b/c"]').hidden = true`,
+    },
+    'u.js:1:1-46 element-left-out [data-tide="a.b/c"] | no element of index.html is [data-tide="a.b/c"]',
+  ],
+  [
+    'a class that the script itself says elsewhere',
+    {
+      'index.html': page('', u),
+      'u.js':
+        'const names = ["tide", "high"]; const name = ".tide"; document.querySelector(name).hidden = true',
+    },
+  ],
+  [
+    'a class that the script itself says once more by a variable',
+    {
+      'index.html': page('', u),
+      'u.js':
+        'const name = ".tide"; document.querySelector(name).hidden = true; document.body.className = "tide"',
+    },
+  ],
+  [
+    'a class as a part of a word',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.className = "tide-high tides"',
+      'u.js': 'document.querySelector(".tide").hidden = true',
+    },
+    'u.js:1:1-32 element-left-out .tide | no element of index.html is .tide',
+  ],
+  [
+    'where it is not known what comes of another host',
+    {
+      'index.html': page('', `<script src="https://gullhaven.example/x.js"></script>${u}`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+  ],
+  [
+    'markup that nobody sees before, once the page is there',
+    {
+      'index.html': page('', u),
+      'u.js':
+        'document.body.innerHTML = location.hash; addEventListener("load", () => { document.getElementById("go").hidden = true })',
+    },
+  ],
+  [
+    'markup that nobody sees before, at once',
+    {
+      'index.html': page('', u),
+      'u.js': 'document.body.innerHTML = location.hash; document.getElementById("go").hidden = true',
+    },
+    'u.js:1:42-71 element-left-out #go | no element of index.html is #go',
+  ],
+  [
+    'a script whose tag has no end',
+    { 'index.html': page('', '<script src=u.js>'), 'u.js': 'document.getElementById("go").hidden = true' },
+  ],
+  [
+    'in code, with several that come then',
+    {
+      'index.html': page(
+        '',
+        '<script>document.getElementById("go").hidden = true; document.getElementById("no").hidden = true</script><p id="go"><p id="no">',
+      ),
+    },
+    'index.html:2:15-44 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2 | move index.html:2 to the end of the body | index.html <script>document.getElementById("go").hidden = true; document.getElementById("no").hidden = true</script>=> | index.html =><script>document.getElementById("go").hidden = true; document.getElementById("no").hidden = true</script>',
+  ],
+  [
+    'of which one comes and one does not',
+    {
+      'index.html': page('', `${u}<p id="go">`),
+      'u.js': 'document.getElementById("go").hidden = true; document.getElementById("no").hidden = true',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2 | defer u.js | index.html => defer',
+  ],
+  [
+    'by a module',
+    {
+      'index.html': page('', '<script type=module src=u.js></script>'),
+      'u.js': 'import "./m.js"',
+      'm.js': 'document.getElementById("go").hidden = true',
+    },
+    'm.js:1:1-30 element-left-out #go | no element of index.html is #go',
+  ],
+  [
+    'in UTF-16, by letters beyond ASCII',
+    {
+      'index.html': utf16(
+        page(
+          '',
+          `é<p id="depth-panel">\n<script>document.getElementById("depth-panl").hidden = true</script>`,
+        ),
+      ),
+    },
+    'index.html:3:9-46 element-left-out #depth-panl | no element of index.html is #depth-panl; #depth-panel was probably meant | perhaps write depth-panel | index.html d\u0000e\u0000p\u0000t\u0000h\u0000-\u0000p\u0000a\u0000n\u0000l\u0000=>depth-panel',
+  ],
+  [
+    'in srcdoc',
+    {
+      'index.html': page('', `<iframe srcdoc='<script src=u.js></script><p id="go">'></iframe>`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2 | defer u.js | index.html => defer',
+  ],
+  [
+    'in srcdoc, in code',
+    {
+      'index.html': page(
+        '',
+        `<iframe srcdoc='<script>document.getElementById("go").hidden = true</script><p id="go">'></iframe>`,
+      ),
+    },
+    'index.html:2:31-60 before-its-element #go | #go is not there yet: the page has it only further down, at index.html:2',
+  ],
+  [
+    'in srcdoc, on a page that reaches into it',
+    {
+      'index.html': page(
+        '',
+        `<iframe srcdoc='<script>document.getElementById("go").hidden = true</script>'></iframe><script>const one = frames[0]</script>`,
+      ),
+    },
+  ],
+  [
+    'in srcdoc of two pages, of which one has it',
+    {
+      'index.html': page('', `<iframe srcdoc='<script src=u.js></script>'></iframe><a href="b.html">b</a>`),
+      'b.html': page('', `<iframe srcdoc='<p id="go"><script src=u.js></script>'></iframe>`),
+      'u.js': 'document.getElementById("go").hidden = true',
+    },
+    'u.js:1:1-30 element-left-out #go | no element of index.html is #go; b.html has it: let the script ask first whether it is there | on index.html',
+  ],
 ];
 
 test('what is missing is told with its place, its pages, and what is nearly called so', () => {

@@ -9,7 +9,7 @@ const RULES = /^(?:before-its-library|library-left-out|nobody-makes|calls-nothin
 /** `file:line:column-endColumn grade rule holder written | message | target | is > should | mends`, what is empty left out. */
 function told(files: Files): string[] {
   return checkFiles(files)
-    .findings.filter(({ rule }) => RULES.test(rule))
+    .findings.filter(({ rule, written }) => RULES.test(rule) || (rule === 'does-not-parse' && written !== ''))
     .map((finding) => {
       const { file, line, column, endColumn, grade, rule, written, message, target, order, mends } = finding;
       const { element = '', name = '' } = finding.holder ?? {};
@@ -285,6 +285,178 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
       'l.js': lib,
     },
     'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
+  [
+    'on two pages, of which one cannot be mended',
+    {
+      'index.html': s('u.js', 'l.js'),
+      'b.html': new Uint8Array(Buffer.from(`\uFEFF${s('u.js', 'l.js')}`, 'utf16le')),
+      'u.js': use,
+      'l.js': lib,
+    },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js',
+  ],
+  [
+    'made by a file of the site, on a page whose addresses count from elsewhere',
+    {
+      'index.html': '<base href="https://gullhaven.example/"><script>Tideclock.start()</script>',
+      'l.js': lib,
+    },
+    'index.html:1:49-58 broken library-left-out name Tideclock | nothing that the page runs makes Tideclock; l.js does, and the page does not load it | makes it: l.js',
+  ],
+  [
+    'made by three files, and by four',
+    { 'index.html': s('u.js'), 'u.js': use, 'a.js': lib, 'b.js': lib, 'x/c.js': lib, 'd.min.js': lib },
+    'u.js:1:1-10 broken library-left-out name Tideclock | nothing that the page runs makes Tideclock; a.js does, and the page does not load it | makes it: a.js | perhaps load a.js before u.js | perhaps load b.js before u.js | perhaps load d.min.js before u.js',
+  ],
+  [
+    'a form, by its name, of which the first counts',
+    { 'index.html': `<form name=tide></form>${s('u.js')}<form name=tide></form>`, 'u.js': 'tide.submit()' },
+  ],
+  [
+    'a form that comes later',
+    { 'index.html': `${s('u.js')}<form name="tide"></form>`, 'u.js': 'tide.submit()' },
+    'u.js:1:1-5 broken nobody-makes name tide | nothing that the page runs makes tide',
+  ],
+  [
+    'an element by its id, written with character references',
+    { 'index.html': `<p id="t&#105;de">${s('u.js')}`, 'u.js': 'tide.hidden = true' },
+  ],
+  [
+    'an anchor by its name is no name',
+    { 'index.html': `<a name="tide">x</a>${s('u.js')}`, 'u.js': 'tide.hidden = true' },
+    'u.js:1:1-5 broken nobody-makes name tide | nothing that the page runs makes tide',
+  ],
+  [
+    'a field of a form, in a handler',
+    { 'index.html': '<form><input name=tide><button onclick="tide.focus()">x</button></form>' },
+  ],
+  [
+    'in a module, and nearly another name',
+    {
+      'index.html': `<script type=module src=m.js></script>${s('l.js')}<script defer src=u.js></script>`,
+      'm.js': 'const Tideclok = 1;',
+      'l.js': lib,
+      'u.js': 'Tideclok.start()',
+    },
+    'u.js:1:1-9 broken nobody-makes name Tideclok | nothing that the page runs makes Tideclok: m.js is a module and keeps its Tideclok to itself',
+  ],
+  [
+    'by two that come later, in the order in which they run',
+    {
+      'index.html': `${s('u.js')}<script defer src=m.js></script>${s('l.js')}`,
+      'u.js': use,
+      'm.js': lib,
+      'l.js': lib,
+    },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
+  [
+    'behind code of the page that does not parse',
+    { 'index.html': `<script>let = ;</script>${s('u.js')}`, 'u.js': use },
+    'u.js:1:1-10 broken nobody-makes name Tideclock | nothing that the page runs makes Tideclock',
+  ],
+  [
+    'behind code of the page that does not parse, and a file that is not there',
+    { 'index.html': `<script>let = ;</script>${s('gone.js', 'u.js')}`, 'u.js': use },
+    'u.js:1:1-10 broken nobody-makes name Tideclock | nothing that the page runs makes Tideclock: gone.js, which may, is not there',
+  ],
+  [
+    'declared where browsers have it',
+    { 'index.html': s('u.js'), 'u.js': 'let location = 1;' },
+    'u.js:1:5-13 broken does-not-parse name location | every browser has declared location already, and it may not be declared again: nothing of this script is run until one has another name',
+  ],
+  [
+    'declared twice',
+    {
+      'index.html': s('l.js', 'u.js'),
+      'u.js': 'let Tideclock = 2; let Piers = 3;',
+      'l.js': 'const Tideclock = 1;',
+    },
+    'u.js:1:5-14 broken does-not-parse name Tideclock | l.js has declared Tideclock already, and it may not be declared again: nothing of this script is run until one has another name',
+  ],
+  [
+    'declared twice, once by code of the page',
+    { 'index.html': `<script>const Tideclock = 1;</script>${s('u.js')}`, 'u.js': 'class Tideclock {}' },
+    'u.js:1:7-16 broken does-not-parse name Tideclock | index.html:1 has declared Tideclock already, and it may not be declared again: nothing of this script is run until one has another name',
+  ],
+  [
+    'by a script that nobody waits for, and one further down',
+    {
+      'index.html': `<script async src=l.js></script>${s('u.js', 'm.js')}`,
+      'u.js': use,
+      'l.js': lib,
+      'm.js': lib,
+    },
+    'u.js:1:1-10 fragile before-its-library name Tideclock | Tideclock is there only if l.js, which makes it, comes in time: nothing waits for a script with async | makes it: l.js | u.js m.js l.js > l.js u.js m.js | load l.js without async',
+  ],
+  [
+    'what a module imports and nobody exports',
+    {
+      'index.html':
+        '<script type=module>import { tide } from "./m.js"; import { ebb as neap } from "./m.js"; tide(neap)</script>',
+      'm.js': 'export const tides = 1, flow = 2;',
+    },
+    'index.html:1:30-34 broken nobody-makes name tide | m.js exports no tide, so neither is run; tides was probably meant | makes it: m.js | perhaps write tides as tide',
+    'index.html:1:61-64 broken nobody-makes name ebb | m.js exports no ebb, so neither is run | makes it: m.js',
+  ],
+  [
+    'what a module gives on and nobody exports',
+    {
+      'index.html': '<script type=module src=u.js></script>',
+      'u.js': 'export { tide } from "./m.js"; import tides from "./m.js"',
+      'm.js': 'export * from "./n.js"',
+      'n.js': 'export const tied = 1',
+    },
+    'u.js:1:10-14 broken nobody-makes name tide | m.js exports no tide, so neither is run; tied was probably meant | makes it: m.js | perhaps write tied as tide',
+    'u.js:1:39-44 broken nobody-makes name default | m.js exports no default, so neither is run | makes it: m.js',
+  ],
+  [
+    'members that a file of the site would give',
+    {
+      'index.html': s('b.js', 'u.js'),
+      'b.js': 'var Boats = {};',
+      'u.js': 'Boats.tide()',
+      'l.js': 'Boats.tide = function () {};',
+    },
+    'u.js:1:7-11 broken library-left-out name Boats.tide | nothing that the page runs adds Boats.tide; l.js does, and the page does not load it | makes it: l.js | load l.js before u.js',
+  ],
+  [
+    'members that come later',
+    {
+      'index.html': s('b.js', 'u.js', 'l.js'),
+      'b.js': 'var Boats = {};',
+      'u.js': 'Boats.tide()',
+      'l.js': 'Boats.tide = function () {};',
+    },
+    'u.js:1:7-11 broken before-its-library name Boats.tide | Boats.tide is not there yet: l.js, which adds it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
+  [
+    'members that nobody is known to give',
+    { 'index.html': s('b.js', 'u.js'), 'b.js': 'var Boats = {};', 'u.js': 'Boats.tide()' },
+  ],
+  [
+    'once the page is there',
+    { 'index.html': s('u.js'), 'u.js': 'addEventListener("load", () => Tideclock.start())', 'l.js': lib },
+    'u.js:1:32-41 broken library-left-out name Tideclock | it is needed once the page is there, and nothing that the page runs makes Tideclock; l.js does, and the page does not load it | makes it: l.js | load l.js before u.js',
+  ],
+  [
+    'once the page is there, by a script further down',
+    {
+      'index.html': s('u.js', 'l.js'),
+      'u.js': 'addEventListener("load", () => Tideclock.start())',
+      'l.js': lib,
+    },
+  ],
+  [
+    'in a function that a script further down calls',
+    {
+      'index.html': s('u.js', 'x.js', 'l.js'),
+      'u.js': 'function go() { Tideclock.start() }',
+      'x.js': 'go()',
+      'l.js': lib,
+    },
+    'u.js:1:17-26 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | x.js l.js > l.js x.js | move l.js before x.js',
   ],
 ];
 

@@ -32,14 +32,23 @@ const contents = [
   png,
   '',
 ];
-/** Sites of some of these paths, each with some of these contents, and what becomes of them step by step. */
-function changing(paths: readonly string[], contents: readonly (string | Uint8Array)[]) {
+/** What may stand in each file. */
+type Contents = Readonly<Record<string, readonly (string | Uint8Array)[]>>;
+
+const anyOf = (paths: readonly string[], contents: readonly (string | Uint8Array)[]): Contents =>
+  Object.fromEntries(paths.map((path) => [path, contents]));
+
+/** Sites of some of these files, each with one of its contents, and what becomes of them step by step. */
+function changing(contents: Contents) {
+  const entries = Object.entries(contents);
+  const file = fc.oneof(
+    ...entries.map(([path, texts]) => fc.tuple(fc.constant(path), fc.constantFrom(...texts))),
+  );
   const state = fc
-    .uniqueArray(fc.tuple(fc.constantFrom(...paths), fc.constantFrom(...contents)), {
-      selector: ([path]) => path,
-    })
-    .map((entries): Files => Object.fromEntries(entries));
-  const step = fc.tuple(fc.constantFrom(...paths), fc.option(fc.constantFrom(...contents), { nil: null }));
+    .uniqueArray(file, { selector: ([path]) => path })
+    .map((chosen): Files => Object.fromEntries(chosen));
+  const gone = fc.tuple(fc.constantFrom(...Object.keys(contents)), fc.constant(null));
+  const step = fc.oneof({ weight: 5, arbitrary: file }, { weight: 1, arbitrary: gone });
   return fc.tuple(state, fc.array(fc.array(step, { maxLength: 3 }), { minLength: 1, maxLength: 5 }));
 }
 
@@ -64,9 +73,9 @@ const scripts = [
 ];
 
 /** A check that goes on from state to state says of each what a new one says. */
-function goesOn(paths: readonly string[], contents: readonly (string | Uint8Array)[]): void {
+function goesOn(contents: Contents): void {
   fc.assert(
-    fc.property(changing(paths, contents), ([first, changes]) => {
+    fc.property(changing(contents), ([first, changes]) => {
       const live = new LiveCheck({ files: first });
       let files = first;
       for (const change of changes) {
@@ -84,10 +93,77 @@ function goesOn(paths: readonly string[], contents: readonly (string | Uint8Arra
   );
 }
 
-test('whatever changes, a check that goes on says what a new one says', () => goesOn(paths, contents));
+test('whatever changes, a check that goes on says what a new one says', () => goesOn(anyOf(paths, contents)));
 
 test('whatever becomes of scripts, a check that goes on says what a new one says', () =>
-  goesOn(['index.html', 'a.html', 'nav.html', 'js/l.js', 'js/u.js', 'js/w.js', 'js/d.json'], scripts));
+  goesOn(anyOf(['index.html', 'a.html', 'nav.html', 'js/l.js', 'js/u.js', 'js/w.js', 'js/d.json'], scripts)));
+
+/** Pages that are called the same or not, at other places of their files. */
+const titles = [
+  '<title>Tides</title>',
+  '\n<title>Tides</title>',
+  '<title>Piers</title><meta name=description content=Tides>',
+  '\n<title>Piers</title>\n<meta name=description content=Tides>',
+  '<a href=a.html>a</a><a href=b.html>b</a><title>Tides</title>',
+  '',
+];
+
+/** Pages with spots, ways to them, and scripts that make some. */
+const spots = [
+  '<a href=a.html#x>a</a><a href=#y>y</a>',
+  '<p id=x><a href=index.html#y>i</a><a href=b/c.html#x>c</a>',
+  '<p id=y><a href=#x>x</a><a href=../a.html#y>a</a>',
+  '<p id=X><a href=index.html#x>i</a><script>show(location.hash)</script>',
+  '<p id=y><script>document.body.append(Object.assign(document.createElement("p"), { id: "x" }))</script>',
+  '<div data-include="nav.html"></div><a href=#x>x</a>',
+  '<nav id=x>n</nav><a href=#y>y</a>',
+  '<a href="a.html#x">x<p id=y><p class="',
+  '',
+];
+
+test('whatever pages are called, a check that goes on says what a new one says', () =>
+  goesOn(anyOf(['index.html', 'a.html', 'b.html'], titles)));
+
+test('whatever becomes of spots, a check that goes on says what a new one says', () =>
+  goesOn(anyOf(['index.html', 'a.html', 'b/c.html', 'nav.html'], spots)));
+
+const scriptTags = (...paths: readonly string[]) =>
+  paths.map((path) => `<script src=${path}></script>`).join('');
+
+test('whatever scripts do about spots and elements, a check that goes on says what a new one says', () =>
+  goesOn({
+    'index.html': [
+      `<a href=#x>x</a>${scriptTags('s.js')}`,
+      `<a href=a.html#x>x</a>${scriptTags('s.js')}<p id=x>`,
+      `<script src=s.js defer></script><p id=x>`,
+    ],
+    'a.html': [`${scriptTags('s.js')}<p id=x>`, scriptTags('s.js'), '<p id=y>'],
+    's.js': [
+      'show(location.hash)',
+      'const p = document.createElement("p"); p.id = "x"; document.body.append(p)',
+      'document.getElementById("x").hidden = true',
+      'document.getElementById("y").hidden = true',
+      'let a',
+    ],
+  }));
+
+test('whatever scripts make and need, a check that goes on says what a new one says', () =>
+  goesOn({
+    'index.html': [
+      scriptTags('u.js', 'l.js'),
+      scriptTags('l.js', 'u.js'),
+      scriptTags('u.js'),
+      '<p onclick="tide()">',
+    ],
+    'a.html': [
+      scriptTags('l.js', 'u.js'),
+      `<iframe srcdoc="${scriptTags('u.js')}"></iframe>`,
+      '<p onclick="tide()">x',
+    ],
+    'u.js': ['tide()', 'tied()', 'Boats.tide()', 'let a'],
+    'l.js': ['function tide() {}', 'var tide', 'let = ;', 'Boats.tide = () => {}', 'var Boats = {}', ''],
+    'm.js': ['function tide() {}', ''],
+  }));
 
 test('only what a change touches is taken again', () => {
   const files: Files = {

@@ -377,3 +377,198 @@ test('a string that is nearly the path of a file is told as a guess, and no othe
       `${code} ${Object.keys(files)}`,
     );
 });
+
+test('what is told of an address in a script says from where it is seen', () => {
+  const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+    [
+      'from a page of another folder',
+      { 'index.html': '<script src="js/a.js"></script>', 'js/a.js': 'fetch("gone.json")' },
+      "js/a.js:8 broken absent gone.json: there is no file gone.json in the site's root, as seen from index.html",
+    ],
+    [
+      'from a page of its folder',
+      { 'index.html': '<script src="a.js"></script>', 'a.js': 'fetch("gone.json")' },
+      "a.js:8 broken absent gone.json: there is no file gone.json in the site's root",
+    ],
+    [
+      'from the page itself',
+      { 'x/index.html': '<script>fetch("gone.json")</script>' },
+      'x/index.html:16 broken absent gone.json: there is no file gone.json in x',
+    ],
+    [
+      'from a base',
+      { 'index.html': '<base href="x/"><script>fetch("gone.json")</script>' },
+      'index.html:32 broken absent gone.json: there is no folder x/',
+    ],
+    [
+      'from the first of two pages',
+      {
+        'x/b.html': '<script src="../a.js"></script>',
+        'x/a.html': '<script src="../a.js"></script>',
+        'a.js': 'fetch("gone.json")',
+      },
+      'a.js:8 broken absent gone.json: there is no file gone.json in x, as seen from x/a.html',
+    ],
+    [
+      'from pages of two folders',
+      {
+        'y/b.html': '<script src="../a.js"></script>',
+        'x/a.html': '<script src="../a.js"></script>',
+        'a.js': 'fetch("gone.json")',
+      },
+      'a.js:8 broken absent gone.json: there is no file gone.json in x, as seen from x/a.html',
+    ],
+    [
+      'from one page of two',
+      {
+        'b.html': '<script src="a.js"></script>',
+        'x/a.html': '<script src="../a.js"></script>',
+        'a.js': 'fetch("one.json")',
+        'one.json': '{}',
+      },
+      'a.js:8 broken absent one.json: there is no file one.json in x, as seen from x/a.html; on other pages it holds on x/a.html',
+    ],
+    [
+      'from a worker',
+      {
+        'index.html': '<script>new Worker("js/w.js")</script>',
+        'js/w.js': 'fetch("gone.json"); fetch("index.json")',
+        'js/index.json': '{}',
+      },
+      'js/w.js:8 broken absent gone.json: there is no file gone.json in js',
+    ],
+    [
+      'from a worker that a worker starts',
+      {
+        'index.html': '<script>new Worker("js/w.js")</script>',
+        'js/w.js': 'new Worker("v.js")',
+        'js/v.js': 'importScripts("gone.js")',
+      },
+      'js/v.js:16 broken absent gone.js: there is no file gone.js in js',
+    ],
+    [
+      'from a module worker',
+      {
+        'index.html': '<script>new Worker("w.js", { type: "module" })</script>',
+        'w.js': 'import "tide"; import "./gone.js"',
+      },
+      'w.js:9 broken absent tide: no import map is there for workers, and without one only addresses that start with ./, ../ or / name a file',
+      "w.js:24 broken absent ./gone.js: there is no file gone.js in the site's root",
+    ],
+    [
+      'a bare specifier of the page',
+      { 'index.html': '<script type="module">import "tide"</script>' },
+      'index.html:31 broken absent tide: no import map of the page names it, and without one only addresses that start with ./, ../ or / name a file',
+    ],
+    [
+      'a bare specifier of a file',
+      { 'index.html': '<script type="module" src="m.js"></script>', 'm.js': 'import "tide"' },
+      'm.js:9 broken absent tide: no import map of index.html names it, and without one only addresses that start with ./, ../ or / name a file',
+    ],
+    [
+      'a bare specifier, mapped to nothing',
+      {
+        'index.html':
+          '<script type="importmap">{"imports":{"tide":"./gone.js"}}</script><script type="module">import "tide"</script>',
+      },
+      "index.html:46 broken absent ./gone.js: there is no file gone.js in the site's root",
+    ],
+    [
+      'a bare specifier, mapped by a prefix to nothing',
+      {
+        'index.html':
+          '<script type="importmap">{"imports":{"t/":"./js/"}}</script><script type="module">import "t/gone.js"</script>',
+        'js/a.js': '',
+      },
+      'index.html:91 broken absent t/gone.js: there is no file gone.js in js',
+    ],
+    [
+      'a bare specifier of a file, mapped by a prefix to nothing',
+      {
+        'index.html':
+          '<script type="importmap">{"imports":{"t/":"./js/"}}</script><script type="module" src="m.js"></script>',
+        'm.js': 'import "t/gone.js"; import "t/Tides.js"',
+        'js/tides.js': '',
+      },
+      'm.js:9 broken absent t/gone.js: there is no file gone.js in js',
+      'm.js:29 broken letter-case t/Tides.js: there is no file Tides.js in js; it is spelled tides.js',
+    ],
+    [
+      'on one page with a map, and on one without',
+      {
+        'index.html':
+          '<script type="importmap">{"imports":{"t":"./m.js"}}</script><script type="module" src="n.js"></script>',
+        'b.html': '<script type="module" src="n.js"></script>',
+        'n.js': 'import "t"',
+        'm.js': '',
+      },
+      'n.js:9 broken absent t: no import map of b.html names it, and without one only addresses that start with ./, ../ or / name a file on b.html',
+    ],
+    [
+      'a string that is nearly the path of a file',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'js/a.js': 'const one = "images/peir.svg";',
+        'images/pier.svg': '',
+      },
+      'js/a.js:14 fragile absent images/peir.svg ~> images/pier.svg: there is no file peir.svg in images, as seen from index.html',
+    ],
+    [
+      'a string that is one from the folder of its script',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'js/a.js': 'const one = "one.svg";',
+        'js/one.svg': '',
+        'images/one.svg': '',
+      },
+    ],
+    [
+      'a string that is one with what is put in front',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'js/a.js': 'const all = ["pier.svg"]; show("images/" + all[0])',
+        'images/pier.svg': '',
+      },
+    ],
+    [
+      'a string of which nobody knows what is put in front',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'js/a.js': 'const all = ["peir.svg"]; show(base + all[0])',
+        'pier.svg': '',
+      },
+    ],
+    [
+      'a string that loads something',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'js/a.js': '$("nav").load("peir.html")',
+        'pier.html': '',
+      },
+      "js/a.js:16 fragile absent peir.html ~> pier.html: there is no file peir.html in the site's root, as seen from index.html",
+    ],
+    [
+      'a string that loads something on one page of two',
+      {
+        'index.html': '<script src="js/a.js"></script>',
+        'x/b.html': '<script src="../js/a.js"></script>',
+        'js/a.js': '$("nav").load("pier.html")',
+        'pier.html': '',
+      },
+    ],
+    [
+      'itself in other letters',
+      { 'index.html': '<script src="js/a.js"></script>', 'js/a.js': 'fetch("js/A.js"); fetch("js/b.js")' },
+      'js/a.js:8 broken letter-case js/A.js -> js/a.js: there is no file A.js in js; it is spelled a.js, as seen from index.html',
+      'js/a.js:26 broken absent js/b.js: there is no file b.js in js, as seen from index.html',
+    ],
+  ];
+  for (const [what, files, ...said] of rows) {
+    const findings = checkFiles(files).findings.filter(({ rule }) => judged.has(rule));
+    const told = findings.map(({ file, column, grade, rule, written, message, mends, pages }) => {
+      const meant = mends.map(({ sure, edits }) => ` ${sure ? '->' : '~>'} ${edits[0]?.text}`).join('');
+      return `${file}:${column} ${grade} ${rule} ${written}${meant}: ${message}${pages === null ? '' : ` on ${pages.join()}`}`;
+    });
+    assert.deepEqual(told, said, what);
+  }
+});

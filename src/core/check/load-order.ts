@@ -204,7 +204,7 @@ function lacksOf(page: RunningPage, context: NameContext, { bytesOf }: Sources):
       holder: NAME,
       meant: named.missing.near,
       user: found.script,
-      makers: found.later,
+      makers: context.makersOf(page, found),
     };
   });
   for (const { entry, wanted, from, near } of list.notExported) {

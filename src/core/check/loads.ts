@@ -155,7 +155,7 @@ class Loading {
 
   #leadOf(reference: Reference, file: string, base: string | null, realm: Realm) {
     const { written, from } = reference;
-    const address = written.replace(/#.*$/s, '');
+    const address = written.replace(/#.*/s, '');
     if (isBareSpecifier(reference)) {
       const mapped = mapSpecifier(written, realm.imports, realm.base, file);
       const way = mapped.by === 'nothing' ? written : mapped.address;

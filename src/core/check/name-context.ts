@@ -129,7 +129,7 @@ export class NameContext {
     const { entries } = page.list;
     const { name } = found.step;
     const entryAt = (index: number | undefined) => (index === undefined ? null : (entries[index] as Entry));
-    const later = entryAt(this.#firstInOrder(page, found));
+    const later = entryAt(this.makersOf(page, found)[0]);
     const stopped = entryAt(found.stopped.find((index) => index !== found.script));
     const isOwn = found.step.does !== 'needs' || found.stopped.includes(found.at);
     const places = placesIn(page.run);
@@ -195,10 +195,14 @@ export class NameContext {
     return file !== null && oneCharacterAByte(this.sources.bytesOf(file)).includes(name);
   }
 
-  #firstInOrder({ run }: RunningPage, { later }: Missing): number | undefined {
+  /** Those that make it and run later, or that it depends on when they come; as they run. */
+  makersOf({ list: { entries }, run }: RunningPage, { script, later, isRace }: Missing): readonly number[] {
     const places = placesIn(run);
     const placeOf = (index: number) => places.get(index) as number;
-    return later.toSorted((one, other) => placeOf(one) - placeOf(other))[0];
+    const runsOf = (index: number) => (entries[index] as Entry).runs;
+    const isByMaker = isRace && runsOf(script) !== 'async';
+    const makers = isByMaker ? later.filter((index) => runsOf(index) === 'async') : later;
+    return makers.toSorted((one, other) => placeOf(one) - placeOf(other));
   }
 
   /** The order as it is, and as it should be: of what needs the name, and what makes it. */
@@ -287,6 +291,6 @@ function likeliest(name: string, entries: readonly Entry[]): Entry | undefined {
 }
 
 function isCalledAlike(name: string, { address }: Entry): boolean {
-  const file = nameOf((address ?? '').replace(/[?#].*$/s, ''));
+  const file = nameOf((address ?? '').replace(/[?#].*/s, ''));
   return knownAs[name]?.test(file) ?? file.toLowerCase().includes(name.toLowerCase());
 }

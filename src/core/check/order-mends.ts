@@ -17,6 +17,7 @@ import { agreesWithAscii } from '../read/encoding.ts';
 import type { Mend } from '../report.ts';
 import type { NameContext } from './name-context.ts';
 import type { ScriptTag } from './page-code.ts';
+import type { Entry } from './run-list.ts';
 import type { Lack, Sources } from './running-page.ts';
 import { runsBefore } from './stated-needs.ts';
 
@@ -28,7 +29,7 @@ export function mendsFor(alike: readonly Lack[], context: NameContext, { bytesOf
   const [{ missing, file, span, meant }] = alike as [Lack];
   const mends: Mend[] = [];
   if (alike.length <= MOST_PAGES && missing.later !== null) {
-    const moved = forAll(alike, (lack) => moveEdits(lack, bytesOf));
+    const moved = forAll(alike, (lack) => moveEdits(lack, context, bytesOf));
     if (moved !== null) mends.push(moved);
   } else if (alike.length <= MOST_PAGES && missing.leftOut.length > 0 && missing.absent === null) {
     const isSure = missing.leftOut.length === 1;
@@ -59,7 +60,7 @@ function forAll(alike: readonly Lack[], propose: (lack: Lack) => Proposal): Mend
 
 type Runs = ScriptTag['runs'];
 
-function moveEdits(lack: Lack, bytesOf: (path: string) => Uint8Array): Proposal {
+function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']): Proposal {
   const { page, user: index, makers, missing } = lack;
   const { share, list } = page;
   if (index === null || !agreesWithAscii(share.encoding)) return null;
@@ -71,7 +72,8 @@ function moveEdits(lack: Lack, bytesOf: (path: string) => Uint8Array): Proposal 
   const here = (edits: readonly Omit<FileEdit, 'file'>[]): readonly FileEdit[] =>
     edits.map((edit) => ({ file: share.file, ...edit }));
   const isHolding = (change: (tags: Order) => void) => holdsWith(lack, change);
-  const [made, used] = [missing.later, missing.user];
+  const used = context.called(page, list.entries[index] as Entry);
+  const made = missing.later;
   if (userTag.runs === makerTag.runs && userTag.runs !== 'async') {
     const moved = moveTag(bytes, share.encoding, makerTag, userTag);
     if (moved !== null && isHolding((tags) => tags.move(maker, user)))
@@ -188,17 +190,17 @@ function holdsWith({ page, missing, user, makers }: Lack, change: (order: Order)
 function insertEdits(
   lack: Lack,
   path: string,
-  { files }: NameContext,
+  context: NameContext,
   bytesOf: (path: string) => Uint8Array,
 ): Proposal {
-  const { page, user: index, missing } = lack;
+  const { page, user: index } = lack;
   const { share, list } = page;
   if (!agreesWithAscii(share.encoding) || share.base === null) return null;
   const user = index === null ? 0 : (list.entries[index]?.tag as number);
   const tag = share.scripts[user];
   if (tag === undefined) return null;
   const runs = tag.runs === 'at-once' ? 'at-once' : 'deferred';
-  const facts = files.factsOf(path, 'script', bytesOf);
+  const facts = context.files.factsOf(path, 'script', bytesOf);
   if (facts === null) return null;
   if (index !== null && !holdsWith(lack, (order) => order.insert({ facts, runs }, user))) return null;
   const waits = runs === 'deferred' ? ' defer' : '';
@@ -206,7 +208,7 @@ function insertEdits(
   const edit = insertTag(bytesOf(share.file), tag, markup);
   return (
     edit && {
-      title: `load ${path} before ${missing.isHandler ? 'the scripts of the page' : missing.user}`,
+      title: `load ${path} before ${index === null ? 'the scripts of the page' : context.called(page, list.entries[index] as Entry)}`,
       edits: [{ file: share.file, ...edit }],
     }
   );

@@ -88,7 +88,7 @@ export function whenRun({ kind, holder, standing }: Reference): ScriptTag['runs'
 }
 
 function sourceOf(written: string, leads: Leads): CodeSource {
-  const lead = leads.of(written.replace(/#.*$/s, ''));
+  const lead = leads.of(written.replace(/#.*/s, ''));
   if (lead.found !== null) return { in: 'file', path: lead.found.path };
   return lead.elsewhere
     ? { in: 'host', address: detachShared(written) }

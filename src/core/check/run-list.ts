@@ -168,7 +168,7 @@ class Lister {
       address = mapped.address;
       base = page.base;
     }
-    const found = resolver.leadsFrom(base, false).of(address.replace(/#.*$/s, '')).found;
+    const found = resolver.leadsFrom(base, false).of(address.replace(/#.*/s, '')).found;
     if (found !== null) return found.path;
     return resolveIn(address, base, resolver.published).in === 'elsewhere' ? 'elsewhere' : null;
   }

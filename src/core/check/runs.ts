@@ -182,7 +182,7 @@ class Runs {
   }
 
   #fileAt(base: string | null, address: string): string | null {
-    return this.resolver.leadsFrom(base, false).of(address.replace(/#.*$/s, '')).found?.path ?? null;
+    return this.resolver.leadsFrom(base, false).of(address.replace(/#.*/s, '')).found?.path ?? null;
   }
 
   #note(address: RunAddress, file: string, realm: Realm): void {
@@ -236,8 +236,11 @@ class Runs {
     const mapped = mapSpecifier(written, imports, base, file);
     if (mapped.by === 'name') return null;
     if (mapped.by === 'nothing') {
+      // A worker starts from itself.
+      const isOfPage = page?.base === base;
       const owner = page?.file === file ? 'the page' : page?.file;
-      const message = `no import map of ${owner} names it, and without one only addresses that start with ./, ../ or / name a file`;
+      const lacks = isOfPage ? `no import map of ${owner} names it` : 'no import map is there for workers';
+      const message = `${lacks}, and without one only addresses that start with ./, ../ or / name a file`;
       const { offset, length, holder, kind } = reference;
       return placed(draftOfRemark(absent, file, { offset, length, holder, written, kind, message }), extent);
     }

@@ -131,7 +131,7 @@ export class ScriptFiles {
 
   /** The file of the site that a script of another host is, by its name. */
   sameAs(address: string): string | null {
-    const name = nameOf(address.replace(/[?#].*$/s, ''));
+    const name = nameOf(address.replace(/[?#].*/s, ''));
     for (const path of this.#stated.keys()) if (nameOf(path) === name) return path;
     return null;
   }

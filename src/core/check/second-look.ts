@@ -154,7 +154,7 @@ export class SecondLook {
     const positions = positionsIn(bytes, reading.encoding);
     return reading.references
       .filter((reference) => isJudged(file, reference))
-      .flatMap((reference) => judge(reference, leads.of(reference.written.replace(/#.*$/s, ''))))
+      .flatMap((reference) => judge(reference, leads.of(reference.written.replace(/#.*/s, ''))))
       .map((draft) => placed(draft, extentOf(positions, draft)));
   }
 

@@ -166,7 +166,7 @@ class Taking {
     const isPiece = this.reading.page?.form === 'piece';
     for (const reference of this.reading.references) {
       const { kind, from, written } = reference;
-      const address = written.replace(/#.*$/s, '');
+      const address = written.replace(/#.*/s, '');
       if (isPiece && address.trim() !== '' && from === 'file' && kind !== 'module')
         this.#await(reference, 'address');
       if (kind !== 'page' && kind !== 'anchor') this.#takeHint(written);
@@ -205,7 +205,7 @@ class Taking {
   /** What was swallowed is not judged; what it names is neither unused nor unreached. */
   #takeSwallowed(references: readonly Reference[]): void {
     for (const { written, kind } of references) {
-      const { found } = this.#leads.of(written.replace(/#.*$/s, ''));
+      const { found } = this.#leads.of(written.replace(/#.*/s, ''));
       if (found === null || found === this.#own) continue;
       if (kind === 'page' || kind === 'frame' || kind === 'anchor') this.#note(this.#leadsTo, found.path);
       else this.#note(this.#names, found.path);

@@ -106,7 +106,7 @@ function targetOf(
   { maps, resolver, starts, entry }: Starts,
   files: ReadonlySet<string>,
 ): string | null {
-  const address = written.replace(/#.*$/s, '');
+  const address = written.replace(/#.*/s, '');
   const bases = record === null ? [base, entry, ...starts] : [base];
   const ways = bases.map((from) => [from, address] as const);
   for (const [from, way] of isBare(address) ? [...ways, ...mapped(address, maps)] : ways) {

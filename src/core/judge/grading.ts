@@ -46,7 +46,7 @@ export const FOR_BUNDLERS = 'written for a bundler: browsers find modules by the
 /** True for the import of a module without an extension, or by a bare specifier (HTML 8.1.6.2). */
 function isForBundlers({ rule, kind, written }: Finding): boolean {
   if (kind !== 'module' || rule !== 'absent') return false;
-  return isBare(written) || !/\.\w+$/.test(written.replace(/[?#].*$/s, ''));
+  return isBare(written) || !/\.\w+$/.test(written.replace(/[?#].*/s, ''));
 }
 
 /** See {@link ofAnyFile}. */

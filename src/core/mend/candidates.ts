@@ -182,7 +182,7 @@ export function diskCandidates(subject: Subject): Candidate[] {
     const path = steps.slice(from).join('/');
     if (subject.site.inventory.files.has(path)) return [{ path, fragment: null, sure: true, relative: true }];
   }
-  return namedAlone(subject, (steps.at(-1) ?? '').replace(/[?#].*$/s, ''));
+  return namedAlone(subject, (steps.at(-1) ?? '').replace(/[?#].*/s, ''));
 }
 
 /** The only file of the site that has a name. */

@@ -145,7 +145,7 @@ function closureOf(
     const base = reading && baseAddress(path, reading.base);
     for (const { kind, written, from, holder } of reading?.references ?? []) {
       if (!isLoaded({ kind }) && (kind !== 'data' || holder.syntax !== 'script')) continue;
-      const address = written.replace(/[?#].*$/s, '');
+      const address = written.replace(/[?#].*/s, '');
       if (from !== 'file' && !isPage(path)) asked.add(address);
       const found = foundAt(inventory, address, base);
       if (found !== null) take(found);
@@ -182,7 +182,7 @@ export function partsThere({ inventory, entry, bytesOf }: Source): ReadonlyMap<s
       const own = loads.filter(({ offset }) => offset >= innerStart && offset < innerEnd);
       return [
         name,
-        own.flatMap(({ written }) => foundAt(inventory, written.replace(/[?#].*$/s, ''), page.base) ?? []),
+        own.flatMap(({ written }) => foundAt(inventory, written.replace(/[?#].*/s, ''), page.base) ?? []),
       ];
     }),
   );

@@ -22,7 +22,7 @@ export class Links {
 
   /** A reference of a file, whose addresses start from `base`. */
   note(file: string, { kind, written }: Reference, base: string | null): void {
-    const address = written.replace(/[?#].*$/s, '');
+    const address = written.replace(/[?#].*/s, '');
     if (!isPage(address)) return;
     // Whatever a way leads to is a page; what is asked for otherwise may be a piece.
     if (kind !== 'page' && kind !== 'frame' && kind !== 'anchor') return this.noteName(file, address);
@@ -40,7 +40,7 @@ export class Links {
   noteRun(file: string, reference: Reference, base: string | null): void {
     const { kind, written } = reference;
     if (base === null || (kind !== 'script' && kind !== 'module' && !isWorker(reference))) return;
-    const target = resolveIn(written.replace(/#.*$/s, ''), base, this.published);
+    const target = resolveIn(written.replace(/#.*/s, ''), base, this.published);
     const found = target.in === 'site' ? locate(this.inventory, target.path) : null;
     if (found !== null) addTo(this.#runBy, found, file);
   }

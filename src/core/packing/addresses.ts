@@ -115,7 +115,7 @@ function pictureOf(
     return null;
   const target = resolveIn(content, base, published);
   if (target.in !== 'site' || locate(inventory, target.path) === null) return null;
-  const tail = /[?#].*$/s.exec(content)?.[0] ?? '';
+  const tail = /[?#].*/s.exec(content)?.[0] ?? '';
   return addressOf(target.path, published) + tail;
 }
 

@@ -50,7 +50,7 @@ export function leadsIn(
 
 /** The name of the file that an address is for, without what escapes stand for. */
 export function plainName(written: string): string {
-  const name = nameOf(written.trim().replace(/[?#].*$/s, ''));
+  const name = nameOf(written.trim().replace(/[?#].*/s, ''));
   try {
     return decodeURIComponent(name);
   } catch {

@@ -41,7 +41,7 @@ export const anyDepth: PageRule = {
 };
 
 function settlement(reference: Reference, path: string, address: string): Settlement {
-  const tail = /[?#].*$/s.exec(address)?.[0] ?? '';
+  const tail = /[?#].*/s.exec(address)?.[0] ?? '';
   const text = encodePath(path) + escapeTail(tail, reference);
   const { offset, length } = reference;
   return {

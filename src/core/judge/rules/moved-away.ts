@@ -15,7 +15,7 @@ export const movedAway: AnswerRule = {
     const { to, isForGood } = moved;
     if (!isForGood) return { message: `for now, the host sends on to ${to}` };
     const { offset, length, written } = reference;
-    const text = hostedAddress(to + (/#.*$/s.exec(written.trim())?.[0] ?? ''), reference);
+    const text = hostedAddress(to + (/#.*/s.exec(written.trim())?.[0] ?? ''), reference);
     const edit = { start: offset, end: offset + length, text };
     return {
       message: `moved for good to ${to}`,

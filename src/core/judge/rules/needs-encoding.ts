@@ -26,7 +26,7 @@ export const needsEncoding: Rule = {
   concerns: { unplain: ODD },
   judge({ reference, target, found, site }) {
     if (target.in !== 'site' || found === null) return null;
-    const [odd] = ODD.exec(reference.written.trim().replace(/#.*$/s, '')) ?? [];
+    const [odd] = ODD.exec(reference.written.trim().replace(/#.*/s, '')) ?? [];
     if (odd === undefined) return null;
     const what = odd === ' ' ? 'a space' : odd === '%' ? 'a % that begins no escape' : odd;
     return {

@@ -279,7 +279,7 @@ function choicesOf(node: Node | null | undefined): Node[] {
 
 /** What a file is for by its name; null where the name does not say. */
 export function kindByName(written: string): Kind | null {
-  const sort = sortOfFile(written.trim().replace(/[?#].*$/s, ''));
+  const sort = sortOfFile(written.trim().replace(/[?#].*/s, ''));
   const kinds: Readonly<Record<string, Kind>> = {
     page: 'page',
     style: 'stylesheet',

@@ -22,7 +22,7 @@ function told(files: Files, page?: string): string[] {
       depth,
       `${file}:${line}:${column}`,
       target ?? written,
-      found === true ? (bytes ?? '?') : found,
+      found === true ? (bytes ?? '-') : found,
       way,
     ].join(' '),
   );
@@ -139,7 +139,7 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     '0 index.html:1:65 c.svg 6 one of several',
     '0 index.html:1:112 d.svg 6 lazy',
     '0 index.html:1:178 e.svg 6 one of several',
-    '0 index.html:2:12 v.mp4 ? with the page',
+    '0 index.html:2:12 v.mp4 - with the page',
     '0 index.html:2:25 f.svg 6 with the page',
     '0 index.html:2:51 x/in.html 75 with the page',
     '1 x/in.html:1:10 x/n.svg 6 with the page',
@@ -229,20 +229,9 @@ test('what a browser waits for before it shows anything is counted, and the long
   assert.equal(loadsIn(row).steps.length, 200);
 });
 
-test('scripts are told in the order in which they run, with what they make and need', () => {
-  const { scripts } = loadsIn({
-    'index.html': `<!doctype html><title>x</title><script src=u.js></script>
-<script src=l.js></script><script defer src=gone.js></script><script src=b.js></script>
-<script>var own = 1; own; Tideclock.start(); if (window.Piers) Piers.open(); addEventListener("load", () => { ready(own); });</script>
-<script type=module src=m.js></script><script src=w.js></script><script async src="https://gullhaven.example/x.js"></script>`,
-    'u.js': 'nowhere; Tideclock.start();',
-    'l.js': 'var Tideclock = { start() {} }; var Tideclock; if (location.hash) window.Perhaps = 1;',
-    'b.js': 'let = ;',
-    'm.js': 'import { a } from "./n.js"; Tideclock; a;',
-    'n.js': 'export const a = 1;',
-    'w.js': 'eval(location.hash); try { Boats; } catch {}',
-  });
-  const told = scripts.map(({ script, runs, goal, makes, mayMake, needs, mayNeed, unknown }) =>
+/** `script runs goal; makes … perhaps …; needs … perhaps …; unknown` */
+function scriptsIn(files: Files): string[] {
+  return loadsIn(files).scripts.map(({ script, runs, goal, makes, mayMake, needs, mayNeed, unknown }) =>
     [
       `${script} ${runs} ${goal}`,
       `makes ${makes} perhaps ${mayMake}`,
@@ -250,15 +239,62 @@ test('scripts are told in the order in which they run, with what they make and n
       unknown,
     ].join('; '),
   );
-  assert.deepEqual(told, [
+}
+
+const scripts: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+  [
+    'of every kind',
+    {
+      'index.html': `<!doctype html><title>x</title><script src=u.js></script>
+<script src=l.js></script><script defer src=gone.js></script><script src=b.js></script>
+<script>var own = 1; own; Tideclock.start(); if (window.Piers) Piers.open(); addEventListener("load", () => { ready(own); });</script>
+<script type=module src=m.js></script><script src=w.js></script><script async src="https://gullhaven.example/x.js"></script>`,
+      'u.js': 'nowhere; Tideclock.start();',
+      'l.js': 'var Tideclock = { start() {} }; var Tideclock; if (location.hash) window.Perhaps = 1;',
+      'b.js': 'let = ;',
+      'm.js': 'import { a } from "./n.js"; Tideclock; a;',
+      'n.js': 'export const a = 1;',
+      'w.js': 'eval(location.hash); try { Boats; } catch {}',
+    },
     'u.js at-once script; makes  perhaps ; needs nowhere (nobody makes it),Tideclock perhaps ; ',
     'l.js at-once script; makes Tideclock,Perhaps perhaps ; needs  perhaps ; ',
     'b.js at-once script; makes  perhaps ; needs  perhaps ; does not run',
     'index.html:3 at-once script; makes own perhaps ; needs Tideclock perhaps Piers,ready; ',
-    'w.js at-once script; makes  perhaps ; needs  perhaps ; ',
+    'w.js at-once script; makes  perhaps ; needs  perhaps ; not to be told',
     'gone.js deferred script; makes  perhaps ; needs  perhaps ; does not run',
     'n.js deferred module; makes  perhaps ; needs  perhaps ; ',
     'm.js deferred module; makes  perhaps ; needs Tideclock perhaps ; ',
     'https://gullhaven.example/x.js async script; makes  perhaps ; needs  perhaps ; another host',
-  ]);
+  ],
+  [
+    'what is made later, by nobody, and by others',
+    {
+      'index.html':
+        '<script src=u.js></script><script src=l.js></script><script>go(); Boats; Boats; later();</script><script>let = ;</script>',
+      'u.js':
+        'if (location.hash) Piers.open(); window.Ferry = 1; function go() { Ferry; Boats; } Tideclock.start(); Tideclock.stop(); go();',
+      'l.js': 'var Tideclock = { start() {} }; function later() { return Sea; }',
+    },
+    'u.js at-once script; makes go,Ferry perhaps ; needs Tideclock (made later),Boats (nobody makes it) perhaps Piers; ',
+    'l.js at-once script; makes Tideclock,later perhaps ; needs  perhaps ; ',
+    'index.html:1 at-once script; makes  perhaps ; needs go,Boats,later perhaps ; ',
+    'index.html:1 at-once script; makes  perhaps ; needs  perhaps ; does not run',
+  ],
+  [
+    'that bring in what nobody can tell',
+    {
+      'index.html':
+        '<script type=module>import "https://gullhaven.example/m.js"; Tide;</script><script src=a.js></script><script src=b.js async></script>',
+      'a.js': 'for (const name in location) window[name] = 1;',
+      'b.js': 'document.write("<script src=c.js></scr" + "ipt>"); Tide;',
+    },
+    'a.js at-once script; makes  perhaps ; needs  perhaps ; not to be told',
+    'https://gullhaven.example/m.js deferred module; makes  perhaps ; needs  perhaps ; another host',
+    'index.html:1 deferred module; makes  perhaps ; needs Tide perhaps ; ',
+    'b.js async script; makes  perhaps ; needs Tide perhaps ; not to be told',
+  ],
+];
+
+test('scripts are told in the order in which they run, with what they make and need', () => {
+  for (const [what, files, ...said] of scripts) assert.deepEqual(scriptsIn(files), said, what);
 });

@@ -2,7 +2,7 @@
 import { namesOf } from '../order/page-run.ts';
 import type { ScriptFacts } from '../order/steps.ts';
 import type { ScriptTag } from './page-code.ts';
-import { type Entry, factsIn } from './run-list.ts';
+import { type Entry, factsIn, isUncertain } from './run-list.ts';
 import { calledIn, type RunningPage, type Sources } from './running-page.ts';
 
 interface NeededName {
@@ -66,5 +66,5 @@ function mayBeNeeded({ atLoad, afterLoad }: ScriptFacts, own: ReadonlySet<string
 function unknownOf({ facts, address }: Entry): ScriptOfPage['unknown'] {
   if (facts === 'missing') return 'does not run';
   if (facts === 'unknown') return address === null ? 'not to be told' : 'another host';
-  return facts.isUnknown ? 'not to be told' : null;
+  return isUncertain(facts) ? 'not to be told' : null;
 }

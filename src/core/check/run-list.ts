@@ -189,6 +189,11 @@ function opened(entry: Entry): Opened {
   return { entry, specifiers: [...(factsIn(entry)?.imports ?? [])], imports: new Map() };
 }
 
+/** True where nobody can tell what a script does as it runs. */
+export function isUncertain({ isUnknown, atLoad }: ScriptFacts): boolean {
+  return isUnknown || atLoad.some(({ does }) => does === 'unknown');
+}
+
 /** The facts of an entry, where there are any. */
 export function factsIn({ facts }: PageScript): ScriptFacts | null {
   return typeof facts === 'string' ? null : facts;

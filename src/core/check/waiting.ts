@@ -7,7 +7,7 @@ import { runPage } from '../order/page-run.ts';
 import type { PageScript } from '../order/page-script.ts';
 import { holderOf } from '../read/holder.ts';
 import type { Finding } from '../report.ts';
-import { type Entry, factsIn, type RunList } from './run-list.ts';
+import { type Entry, factsIn, isUncertain, type RunList } from './run-list.ts';
 import { calledIn, type RunningPage, type Sources } from './running-page.ts';
 
 const SOURCE = holderOf('markup', 'script', 'src');
@@ -51,7 +51,7 @@ function waitOf(entries: readonly Entry[], index: number): Wait {
   if (behind.length === 0) return ALONE;
   const isKnown = [index, ...behind].every((one) => {
     const facts = factsIn(entries[one] as Entry);
-    return facts !== null && !facts.isUnknown && !facts.atLoad.some(({ does }) => does === 'unknown');
+    return facts !== null && !isUncertain(facts);
   });
   if (!isKnown) return { behind: [], together: 'unknown' };
   const before = lacking(entries, () => false);

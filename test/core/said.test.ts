@@ -103,6 +103,7 @@ test('what takes no effect says why, and what was probably meant', () => {
       'fragile: browsers that know modules pass over a script with nomodule, and no module stands in for it here',
     ],
     ['<script nomodule src="a.js"></script><script type=module src="a.js"></script>'],
+    ['<script nomodule src="a.js"></script><script type=module>let a = 1</script>'],
     [
       '<lnk rel=stylesheet href="a.css">',
       'broken: no browser knows the element lnk; link was probably meant [write link]',

@@ -106,8 +106,9 @@ function runsScripts({ page, references }: Reading): boolean {
   return (page?.inlineScripts.length ?? 0) > 0 || references.some(isScript);
 }
 
-function runsModules({ references }: Reading): boolean {
-  return references.some(({ kind, standing }) => kind === 'module' && standing !== null);
+function runsModules({ page, references }: Reading): boolean {
+  const isInline = page?.code.some(({ goal }) => goal === 'module');
+  return isInline || references.some(({ kind, standing }) => kind === 'module' && standing !== null);
 }
 
 const reasons: Readonly<Partial<Record<Inert['why'], string>>> = {

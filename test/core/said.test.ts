@@ -1,11 +1,12 @@
 /** What rules say, in their words: the words are what people act on. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import { type Published, publishedAt } from '../../src/core/resolve/published.ts';
 import { checkFiles, type Files } from '../support/site.ts';
 
 const page = (markup: string) => ({ 'index.html': `<!doctype html><title>x</title>${markup}` });
-const said = (files: Files, rule: string) =>
-  checkFiles(files)
+const said = (files: Files, rule: string, options: Parameters<typeof checkFiles>[2] = {}) =>
+  checkFiles(files, null, options)
     .findings.filter((finding) => finding.rule === rule)
     .map(
       ({ message, grade, mends }) => `${grade}: ${message}${mends[0]?.sure ? ` [${mends[0].title}]` : ''}`,
@@ -174,5 +175,197 @@ test('what is not there says what an address lacks, or has too much', () => {
       'main.txt': '',
     };
     assert.deepEqual(said(files, 'absent'), words, markup);
+  }
+});
+
+test('an address that browsers make sense of, and others do not, is told with what to write', () => {
+  const ferry = publishedAt('https://gullhaven.example/ferry/');
+  const plain = publishedAt('http://gullhaven.example/');
+  const rows: readonly (readonly [
+    rule: string,
+    markup: string,
+    published: Published | null,
+    ...said: string[],
+  ])[] = [
+    [
+      'needs-encoding',
+      '<img src="north pier.svg" alt>',
+      null,
+      'fragile: a space is written percent-encoded in an address',
+    ],
+    ['needs-encoding', '<img src=" north%20pier.svg " alt>', null],
+    [
+      'needs-encoding',
+      '<img src="möwe.svg" alt>',
+      null,
+      'fragile: ö is written percent-encoded in an address',
+    ],
+    [
+      'needs-encoding',
+      '<img src="100%.svg" alt>',
+      null,
+      'fragile: a % that begins no escape is written percent-encoded in an address',
+    ],
+    [
+      'needs-encoding',
+      '<img src="100%2.svg" alt>',
+      null,
+      'fragile: a % that begins no escape is written percent-encoded in an address',
+    ],
+    [
+      'needs-encoding',
+      '<img src="p.svg?a b" alt>',
+      null,
+      'fragile: a space is written percent-encoded in an address [write p.svg?a%20b]',
+    ],
+    ['needs-encoding', '<a href="b.html#a b">x</a>', null],
+    ['needs-encoding', '<img src="gone gone.svg" alt>', null],
+    ['needs-encoding', '<a href="https://gullhaven.example/a b">x</a>', null],
+    [
+      'needs-encoding',
+      '<img src="images/q.svg?%zz" alt>',
+      null,
+      'fragile: a % that begins no escape is written percent-encoded in an address [write images/q.svg?%25zz]',
+    ],
+    [
+      'needs-encoding',
+      '<img src="images/q.svg?%41=é &amp;b#é %z" alt>',
+      null,
+      'fragile: é is written percent-encoded in an address [write images/q.svg?%41=%C3%A9%20&amp;b#é%20%z]',
+    ],
+    [
+      'backslash',
+      '<img src="images\\q.svg" alt>',
+      null,
+      'fragile: addresses have slashes between their steps [write images/q.svg]',
+    ],
+    ['backslash', '<img src="images\\gone.svg" alt>', null],
+    ['backslash', '<img src="p.svg?x\\y" alt>', null],
+    ['backslash', '<img src="p.svg#x\\y" alt>', null],
+    [
+      'backslash',
+      '<a href="\\b.html?x#y">x</a>',
+      null,
+      'fragile: addresses have slashes between their steps [write /b.html?x#y]',
+    ],
+    [
+      'insecure',
+      '<script src=" http://h.example/a.js"></script>',
+      null,
+      'fragile: it is loaded without encryption',
+    ],
+    [
+      'insecure',
+      '<script src="//h.example/a.js"></script>',
+      null,
+      'fragile: without a scheme it is loaded as the page was',
+    ],
+    ['insecure', '<script src="https://h.example/a.js"></script>', null],
+    ['insecure', '<a href="http://h.example/a">x</a>', null],
+    [
+      'insecure',
+      '<img src="HTTP:\\\\h.example/a.png" alt>',
+      null,
+      'fragile: it is loaded without encryption',
+    ],
+    ['insecure', '<script src="http://h.example/a.js"></script>', plain],
+    [
+      'insecure',
+      '<script src="http://h.example/a.js"></script>',
+      ferry,
+      'fragile: it is loaded without encryption',
+    ],
+    [
+      'from-root',
+      '<img src="/p.svg" alt>',
+      null,
+      'fragile: this holds only where the site is published at the root of its host; say so with published-at in cravel.yaml',
+    ],
+    ['from-root', '<img src="/p.svg" alt>', ferry],
+    ['from-root', '<img src="/gone.svg" alt>', null],
+    [
+      'host-dependent',
+      '<a href="images">x</a>',
+      null,
+      'fragile: a folder is addressed with a slash at the end [write images/]',
+    ],
+    [
+      'host-dependent',
+      '<a href="b">x</a>',
+      null,
+      'fragile: only some hosts add .html by themselves [write b.html]',
+    ],
+    [
+      'host-dependent',
+      '<img src="images//q.svg" alt>',
+      null,
+      'fragile: not every host takes two slashes for one [write images/q.svg]',
+    ],
+    ['host-dependent', '<a href="https://gullhaven.example//x">x</a>', null],
+    ['host-dependent', '<a href="b.html/">x</a>', null],
+    ['moved-away', '<a href=" b.html ">x</a>', null],
+  ];
+  for (const [rule, markup, published, ...words] of rows) {
+    const files: Files = {
+      ...page(markup),
+      'b.html': '<!doctype html><p id="a b">',
+      'images/index.html': '<!doctype html>',
+      ...Object.fromEntries(
+        ['p.svg', 'images/q.svg', 'north pier.svg', 'möwe.svg', '100%.svg', '100%2.svg'].map((path) => [
+          path,
+          '',
+        ]),
+      ),
+    };
+    const what = `${rule} ${markup}`;
+    assert.deepEqual(said(files, rule, { published }), words, what);
+  }
+});
+
+test('an error page says which addresses hold at one depth only', () => {
+  const rows: readonly (readonly [
+    markup: string,
+    file: string,
+    published: Published | null,
+    ...said: string[],
+  ])[] = [
+    [
+      '<link rel=stylesheet href="a.css">',
+      '404.html',
+      null,
+      'fragile: hosts show this page at any address: at piers/ this leads to piers/a.css',
+    ],
+    ['<link rel=stylesheet href="a.css">', 'error.html', null],
+    ['<link rel=stylesheet href="a.css">', 'fares.html', null],
+    [
+      '<link rel=stylesheet href=" a.css?v=1&amp;w=2#x ">',
+      '404.html',
+      publishedAt('https://gullhaven.example/ferry/'),
+      "fragile: hosts show this page at any address: at piers/ this leads to piers/a.css [start from the host's root]",
+    ],
+    [
+      '<link rel=stylesheet href="x/../a.css">',
+      '404.html',
+      publishedAt('https://gullhaven.example'),
+      "fragile: hosts show this page at any address: at piers/ this leads to piers/a.css [start from the host's root]",
+    ],
+    ['<base href="/"><link rel=stylesheet href="a.css">', '404.html', null],
+    ['<base href="https://gullhaven.example/"><link rel=stylesheet href="a.css">', '404.html', null],
+    ['<base href="x/"><link rel=stylesheet href="a.css">', '404.html', null],
+    [
+      '<link rel=stylesheet href="/a.css"><a href="mailto:a@b.example">x</a><a href="#x">x</a><a href="">x</a><a href="\\a.css">x</a>',
+      '404.html',
+      null,
+    ],
+    [
+      '<a href="404.html">x</a><a href="gone.html">x</a><a href="../a.css">x</a><a href="web+ferry:x">x</a><img src="?x" alt>',
+      '404.html',
+      null,
+    ],
+  ];
+  for (const [markup, file, published, ...words] of rows) {
+    const files: Files = { ...page(''), [file]: `<!doctype html><title>x</title>${markup}`, 'a.css': 'b{}' };
+    const what = `${file} ${markup}`;
+    assert.deepEqual(said(files, 'any-depth', { published }), words, what);
   }
 });

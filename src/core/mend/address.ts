@@ -12,7 +12,7 @@ import type { Candidate } from './candidates.ts';
 export function addressFor(
   reference: Reference,
   folder: string,
-  { path, fragment, relative = false, isWhole = false }: Candidate,
+  { path, fragment, relative = false, isWhole = false, encodesQuery = false }: Candidate,
 ): string {
   const written = reference.written.trim();
   const [head = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
@@ -23,7 +23,16 @@ export function addressFor(
   const isNamed =
     reference.kind === 'module' && (reference.holder.syntax !== 'script' || isSpecifier(reference));
   const lead = isNamed && !/^[./]/.test(text) ? './' : '';
-  return lead + text + (isWhole ? '' : escapeTail(written.slice(head.length), reference));
+  if (isWhole) return lead + text;
+  const tail = encodesQuery
+    ? encodeQuery(query) + written.slice(head.length + query.length)
+    : written.slice(head.length);
+  return lead + text + escapeTail(tail, reference);
+}
+
+/** What no address may hold, percent-encoded as UTF-8 (RFC 3986, 2.1); what is encoded stays. */
+function encodeQuery(query: string): string {
+  return query.replace(/[^!-~]+/g, encodeSegment).replace(/%(?![0-9a-f]{2})/gi, '%25');
 }
 
 /** The relative address from a folder to a file or folder, percent-encoded (RFC 3986, 4.2). */

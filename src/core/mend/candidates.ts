@@ -25,6 +25,8 @@ export interface Candidate {
   readonly relative?: boolean;
   /** What was written for a query or a fragment is a part of its name. */
   readonly isWhole?: boolean;
+  /** What no address may hold is percent-encoded in the query, too. */
+  readonly encodesQuery?: boolean;
 }
 
 /** Most candidates shown for one reference. */

@@ -34,7 +34,9 @@ export const needsEncoding: Rule = {
       target: target.path,
       walk: walk(site.inventory, target.folder, target.segments),
       // A name that is easily written wrong is better changed than encoded.
-      candidates: [{ path: target.path, fragment: null, sure: !isChangeable(target.path, site) }],
+      candidates: [
+        { path: target.path, fragment: null, sure: !isChangeable(target.path, site), encodesQuery: true },
+      ],
     };
   },
 };

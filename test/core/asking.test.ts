@@ -76,7 +76,7 @@ function expected(files: Files, published: Published | null): string[] {
       const target = resolveIn(reference.written, base, published);
       const path = pathAsked(target);
       const found = path === null ? null : locate(inventory, path);
-      const draft = judgeAddress({ file, reference, target, found, site });
+      const draft = judgeAddress({ file, base, reference, target, found, site });
       return draft === null ? [] : [`${file} ${draft.offset} ${draft.rule} ${draft.message}`];
     });
   });

@@ -119,10 +119,16 @@ export function mendedBy(files: Files, { edits }: Mend): Files {
 const plainText = new TextDecoder('utf-8', { ignoreBOM: true });
 
 /** True where a mend takes away one of `findings`, or one of what is found over and over. */
-export function isSettled(files: Files, findings: readonly Finding[], finding: Finding, mend: Mend): boolean {
+export function isSettled(
+  files: Files,
+  findings: readonly Finding[],
+  finding: Finding,
+  mend: Mend,
+  options: Pick<CheckOptions, 'published' | 'libraries'> = {},
+): boolean {
   const shown = ({ rule, file, message }: Finding) => `${rule} ${file} ${message}`;
   const amountIn = (all: readonly Finding[]) => all.filter((one) => shown(one) === shown(finding)).length;
-  return amountIn(checkFiles(mendedBy(files, mend)).findings) < amountIn(findings);
+  return amountIn(checkFiles(mendedBy(files, mend), null, options).findings) < amountIn(findings);
 }
 
 /** A new temporary folder that holds `files`, removed after the test. */

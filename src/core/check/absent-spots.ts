@@ -16,7 +16,7 @@ export function draftOfSpot(
 ): Draft | null {
   const kept = detachReference(reference);
   const target = resolveIn(kept.written, base, site.published);
-  const subject = { file, reference: kept, target, found: null, site };
+  const subject = { file, base, reference: kept, target, found: null, site };
   const verdict = spotRule.judge(subject);
   return verdict === null ? null : draftOf(spotRule, subject, verdict);
 }

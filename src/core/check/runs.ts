@@ -207,7 +207,7 @@ class Runs {
     if (as === 'guess' && this.#holdsSomehow(address, file, realm)) return null;
     const target = resolveIn(reference.written, base, this.site.published);
     const found = this.#fileAt(base, reference.written);
-    const subject: Subject = { file, reference, target, found, site: this.site };
+    const subject: Subject = { file, base, reference, target, found, site: this.site };
     const draft = as === 'guess' ? judgeGuess(subject) : judgeAddress(subject);
     if (draft === null) return as === 'guess' ? 'unknown' : null;
     const isElsewhere = base !== null && folderOf(base) !== folderOf(file);
@@ -248,6 +248,7 @@ class Runs {
     const target = resolveIn(mapped.address, base, this.site.published);
     const subject = {
       file,
+      base,
       reference: { ...reference, written: mapped.address },
       target,
       found: null,

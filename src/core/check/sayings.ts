@@ -26,13 +26,14 @@ export class Sayings {
 }
 
 /** All that rules go by. */
-function keyOf({ file, reference, target, found }: Subject): string {
+function keyOf({ file, base, reference, target, found }: Subject): string {
   const { kind, holder, written, length } = reference;
   const { syntax, element, name, within } = holder;
   const leads =
     target.in === 'elsewhere' ? '' : `${target.folder}\n${target.in === 'site' ? target.path : ''}`;
   // Of an address that leads to the file itself rules may say something else.
-  return `${folderOf(file)}\n${leads}\n${found} ${found === file}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
+  const start = base === null ? null : folderOf(base);
+  return `${folderOf(file)}\n${start}\n${leads}\n${found} ${found === file}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
 /** The same finding at another place. */

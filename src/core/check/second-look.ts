@@ -95,12 +95,12 @@ export class SecondLook {
   }
 
   /** Findings on addresses that are told by the spots of other pages. */
-  suspected({ file, suspects }: Share): readonly Finding[] {
-    return suspects.flatMap((suspect) => this.#judgeSuspect(file, suspect));
+  suspected({ file, base, suspects }: Share): readonly Finding[] {
+    return suspects.flatMap((suspect) => this.#judgeSuspect(file, base, suspect));
   }
 
-  #judgeSuspect(file: string, { extent, ...suspect }: Suspect): Finding[] {
-    const draft = this.#sayings.of({ file, ...suspect, site: this.site });
+  #judgeSuspect(file: string, base: string | null, { extent, ...suspect }: Suspect): Finding[] {
+    const draft = this.#sayings.of({ file, base, ...suspect, site: this.site });
     return draft === null ? [] : [placed(draft, extent)];
   }
 

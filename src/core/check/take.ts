@@ -304,7 +304,14 @@ class Taking {
     const { site, sayings } = this.around;
     const written = detachShared(reference.written);
     const target = known ?? resolveIn(written, this.#base, site.published);
-    const subject = { file: this.file, reference: { ...reference, written }, target, found, site };
+    const subject = {
+      file: this.file,
+      base: this.#base,
+      reference: { ...reference, written },
+      target,
+      found,
+      site,
+    };
     // What was meant by an address with a fragment is told by the spots of other pages.
     if (target.in === 'site' && target.fragment !== null) {
       const extent = this.#extentOf(reference);

@@ -6,7 +6,6 @@ import type { Reference } from '../read/reading.ts';
 import type { Finding, Mend } from '../report.ts';
 import { withoutCredentials } from '../resolve/credentials.ts';
 import type { Subject } from '../resolve/subject.ts';
-import { folderOf } from '../site/inventory.ts';
 import { addressRules, placingRules } from './index.ts';
 import type { Remark, Rule, RuleFacts, Settlement, Verdict } from './rule.ts';
 
@@ -102,8 +101,6 @@ function settled(file: string, { sure, title, edit }: Settlement): Mend {
 }
 
 function mendsFor(subject: Subject, { candidates, settlements = [] }: Verdict): Mend[] {
-  const { file, reference, target, site } = subject;
-  const start = target.in === 'elsewhere' ? folderOf(file) : target.folder;
-  const byTarget = candidates.map((candidate) => mendTo(candidate, reference, file, start, site.inventory));
-  return [...byTarget, ...settlements.map((one) => settled(file, one))];
+  const byTarget = candidates.flatMap((candidate) => mendTo(candidate, subject, subject.site) ?? []);
+  return [...byTarget, ...settlements.map((one) => settled(subject.file, one))];
 }

@@ -6,33 +6,35 @@ import type { Candidate } from './candidates.ts';
 
 /**
  * The text to put in place of a reference so that it leads to `candidate`. Relative to `folder`, or from
- * the root where it was written so; query and fragment are kept. Percent-encoded (RFC 3986, 3.3 to 3.5)
- * so that it can stand in any attribute, quoted or not, and in an unquoted `url()`.
+ * the host's root where it was written so, by way of `root`, the site's folder there; query and fragment are
+ * kept. Percent-encoded (RFC 3986, 3.3 to 3.5) so that it can stand in any attribute, quoted or not, and in
+ * an unquoted `url()`.
  */
 export function addressFor(
   reference: Reference,
   folder: string,
-  { path, fragment, relative = false, isWhole = false, encodesQuery = false }: Candidate,
+  { path, fragment, relative = false, isWhole = false }: Candidate,
+  root = '/',
 ): string {
   const written = reference.written.trim();
   const [head = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
-  if (fragment !== null) return `${head + escapeTail(query, reference)}#${encodeSegment(fragment)}`;
+  // Browsers take a backslash for a slash (URL 4.4), a stylesheet for an escape.
+  const kept = head.replaceAll('\\', '/') + query;
+  if (fragment !== null) return `${escapeTail(kept, reference)}#${encodeSegment(fragment)}`;
   const isRooted = !relative && /^[/\\]/.test(head);
-  const text = isRooted ? `/${encodePath(path)}` : relativePath(folder, path);
+  const text = isRooted ? root + encodePath(path) : relativePath(folder, path);
   // A module specifier without a leading dot or slash is a bare one, and names no file (HTML 8.1.6.2).
   const isNamed =
     reference.kind === 'module' && (reference.holder.syntax !== 'script' || isSpecifier(reference));
   const lead = isNamed && !/^[./]/.test(text) ? './' : '';
-  if (isWhole) return lead + text;
-  const tail = encodesQuery
-    ? encodeQuery(query) + written.slice(head.length + query.length)
-    : written.slice(head.length);
-  return lead + text + escapeTail(tail, reference);
+  return lead + text + (isWhole ? '' : escapeTail(written.slice(head.length), reference));
 }
 
-/** What no address may hold, percent-encoded as UTF-8 (RFC 3986, 2.1); what is encoded stays. */
-function encodeQuery(query: string): string {
-  return query.replace(/[^!-~]+/g, encodeSegment).replace(/%(?![0-9a-f]{2})/gi, '%25');
+/** An address with what its query may not hold percent-encoded as UTF-8 (RFC 3986, 2.1 and 3.4); what is encoded stays. */
+export function withEncodedQuery(written: string): string {
+  const [path = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
+  const encoded = query.replace(/[^!-~]+/g, encodeSegment).replace(/%(?![0-9a-f]{2})/gi, '%25');
+  return path + encoded + written.slice(path.length + query.length);
 }
 
 /** The relative address from a folder to a file or folder, percent-encoded (RFC 3986, 4.2). */

@@ -21,12 +21,10 @@ export interface Candidate {
   readonly fragment: string | null;
   /** True where no other answer makes sense. */
   readonly sure: boolean;
-  /** Written relative to the file, however it was written before. */
+  /** Written relative to what its addresses start from, however it was written before. */
   readonly relative?: boolean;
   /** What was written for a query or a fragment is a part of its name. */
   readonly isWhole?: boolean;
-  /** What no address may hold is percent-encoded in the query, too. */
-  readonly encodesQuery?: boolean;
 }
 
 /** Most candidates shown for one reference. */
@@ -212,9 +210,9 @@ export function hostCandidates(subject: Subject): Candidate[] {
 }
 
 /** The file of the site that an address is the path of, but for a scheme and slashes in front. */
-export function hostlessCandidates({ file, reference: { written }, site }: Subject): Candidate[] {
+export function hostlessCandidates({ base: own, reference: { written }, site }: Subject): Candidate[] {
   const rest = written.trim().replace(/^(?:[a-z]+:)?[/\\]+/i, '');
-  for (const base of [file, '']) {
+  for (const base of [own, '']) {
     const target = resolve(rest, base);
     if (target.in === 'site' && target.path !== base && locate(site.inventory, target.path) !== null)
       return [{ path: target.path, fragment: null, sure: true, relative: true }];

@@ -1,12 +1,15 @@
 /** A page that was renamed refers to itself by its old name: what other pages mean by that is it. */
 import { groupBy } from '../group-by.ts';
 import type { Finding } from '../report.ts';
-import type { Inventory } from '../site/inventory.ts';
-import { folderOf } from '../site/inventory.ts';
+import type { SiteView } from '../resolve/subject.ts';
 import { mendTo } from './mend-to.ts';
 
 /** The findings on addresses, with what those of renamed pages mean by their own old names. */
-export function withOwnNames(suspected: readonly Finding[], inventory: Inventory): readonly Finding[] {
+export function withOwnNames(
+  suspected: readonly Finding[],
+  site: Pick<SiteView, 'inventory' | 'published'>,
+  baseOf: (file: string) => string | null,
+): readonly Finding[] {
   const isOpen = ({ kind, target, mends }: Finding) =>
     (kind === 'page' || kind === 'anchor') && target !== null && mends.length === 0;
   if (!suspected.some(isOpen)) return suspected;
@@ -18,8 +21,8 @@ export function withOwnNames(suspected: readonly Finding[], inventory: Inventory
       return finding;
     const reference = { kind, holder, offset, length, written, from: 'file', standing: null } as const;
     const itself = { path: file, fragment: null, sure: false };
-    const mend = mendTo(itself, reference, file, folderOf(file), inventory);
-    return { ...finding, mends: [mend] };
+    const mend = mendTo(itself, { file, reference, base: baseOf(file) }, site);
+    return mend === null ? finding : { ...finding, mends: [mend] };
   });
 }
 

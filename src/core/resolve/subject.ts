@@ -23,6 +23,8 @@ export interface SiteView {
 /** A reference of a file, and where it leads. */
 export interface Subject {
   readonly file: string;
+  /** What its addresses resolve against, as a site path; null where that lies outside of the site. */
+  readonly base: string | null;
   readonly reference: Reference;
   readonly target: Target;
   /** The file that a host answers with; null where there is none. */

@@ -67,7 +67,7 @@ function candidatesFor(subject: Subject): Candidate[] {
   for (const find of [writtenAsCalled, sameNameElsewhere, nearSpellings, wayHome, sameStemElsewhere]) {
     const found = find(subject);
     // Written from the root again it would hold only where the site is published there.
-    const isRooted = subject.site.published === null && /^\s*\//.test(subject.reference.written);
+    const isRooted = subject.site.published === null && /^\s*[/\\]/.test(subject.reference.written);
     if (found.length > 0) return isRooted ? found.map((one) => ({ ...one, relative: true })) : found;
   }
   return [];

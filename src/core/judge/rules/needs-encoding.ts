@@ -34,9 +34,7 @@ export const needsEncoding: Rule = {
       target: target.path,
       walk: walk(site.inventory, target.folder, target.segments),
       // A name that is easily written wrong is better changed than encoded.
-      candidates: [
-        { path: target.path, fragment: null, sure: !isChangeable(target.path, site), encodesQuery: true },
-      ],
+      candidates: [{ path: target.path, fragment: null, sure: !isChangeable(target.path, site) }],
     };
   },
 };

@@ -133,6 +133,15 @@ test('a piece is no page where a script names it, or where many stand together',
       many('x', 6, 'Fares'),
       ['6 pages', ...[0, 1, 2, 3, 4, 5].map((at) => `x/p${at}.html untidy lacks-doctype`)],
     ],
+    [
+      { ...many('x', 6, 'Fares'), 'a.css': 'a{}', 'a.js': 'let a' },
+      [
+        '6 pages',
+        'a.css untidy unused',
+        'a.js untidy unused',
+        ...[0, 1, 2, 3, 4, 5].map((at) => `x/p${at}.html untidy lacks-doctype`),
+      ],
+    ],
     // What visitors are led to is a page.
     [
       { 'index.html': `${loading}<a href="nav.html">n</a>`, 'nav.html': '<nav>Fares' },

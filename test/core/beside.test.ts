@@ -118,8 +118,8 @@ const rows: readonly (readonly [
   ],
   [
     'a report of a check is no page, and nothing is said of it',
-    { files: { ...index(''), 'report.html': report } },
-    ['1 pages'],
+    { files: { ...index(''), 'report.html': report, 'old.css': '' } },
+    ['1 pages', 'old.css:1 untidy unused old.css | no file of the site refers to it | not reached'],
     { files: { ...index(''), 'report.html': page('<a href="gone.html">x</a>', 'Report') } },
     [
       '2 pages',
@@ -190,6 +190,69 @@ const rows: readonly (readonly [
       '1 pages',
       "index.html:1 broken absent .keep/a.svg | there is no folder .keep in the site's root",
       "index.html:1 broken absent other/index.html | there is no folder other in the site's root",
+    ],
+  ],
+  [
+    'only what is a project of its own is another one',
+    { files: index('<a href="other/index.html">o</a>'), borders: new Set(['other/']) },
+    [
+      '1 pages',
+      'index.html:1 broken beyond-site other/index.html | other is a project of its own, and published by itself',
+    ],
+    { files: index('<a href="other/index.html">o</a>') },
+    ['1 pages', "index.html:1 broken absent other/index.html | there is no folder other in the site's root"],
+  ],
+  [
+    'only what is hidden is another one',
+    {
+      files: index('<img src=".keep/a.svg" alt="">'),
+      hidden: new Map([['.keep/', 'its name starts with a dot']]),
+    },
+    [
+      '1 pages',
+      "index.html:1 broken absent .keep/a.svg | .keep is in the site's root, but its name starts with a dot",
+    ],
+    { files: index('<img src=".keep/a.svg" alt="">'), hidden: new Map([['.keep/', 'it is left out']]) },
+    ['1 pages', "index.html:1 broken absent .keep/a.svg | .keep is in the site's root, but it is left out"],
+  ],
+  [
+    'only a link that leads nowhere is another one',
+    { files: index('<img src="a.svg" alt="">'), deadLinks: new Map([['a.svg', '../elsewhere/a.svg']]) },
+    [
+      '1 pages',
+      "index.html:1 broken absent a.svg | a.svg in the site's root is a link to ../elsewhere/a.svg, where nothing is",
+    ],
+    { files: index('<img src="a.svg" alt="">'), deadLinks: new Map([['a.svg', '../nowhere/a.svg']]) },
+    [
+      '1 pages',
+      "index.html:1 broken absent a.svg | a.svg in the site's root is a link to ../nowhere/a.svg, where nothing is",
+    ],
+  ],
+  [
+    'only what a folder is besides is another one',
+    {
+      files: {
+        ...index('<a href="x/b.html">x</a>'),
+        'a/b.html': page('<img src="gone.svg" alt="">', 'B'),
+        'x/b.html': page('<img src="gone.svg" alt="">', 'B'),
+      },
+      aliases: new Map([['x/b.html', 'a/b.html']]),
+    },
+    ['2 pages', 'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a; also as x/b.html'],
+    {
+      files: {
+        ...index('<a href="x/b.html">x</a>'),
+        'a/b.html': page('<img src="gone.svg" alt="">', 'B'),
+        'x/b.html': page('<img src="gone.svg" alt="">', 'B'),
+      },
+    },
+    [
+      '3 pages',
+      'a/b.html:1 untidy unreached a/b.html | no way leads here from index.html',
+      'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a',
+      'x/b.html:1 untidy same-description B, day by day | a/b.html has the same description',
+      'x/b.html:1 untidy same-title B | a/b.html has the same title',
+      'x/b.html:1 broken absent gone.svg | there is no file gone.svg in x',
     ],
   ],
 ];
@@ -459,5 +522,27 @@ test('a cause says how many pages suffer, each counted once', () => {
     const { causes } = new LiveCheck({ files }).report();
     const [cause] = causes.filter(({ rule }) => rule === 'absent');
     assert.deepEqual([cause?.pages, cause?.findings.length], [pages, spots], JSON.stringify(files));
+  }
+});
+
+test('what a broken reference was meant for is neither unused nor unreached', () => {
+  const svg = '<svg xmlns="http://www.w3.org/2000/svg"/>';
+  const rows: readonly (readonly [body: string, files: Files, ...said: string[]])[] = [
+    ['<a href="Piers/">p</a>', { 'piers/index.html': page('', 'Piers') }],
+    ['<a href="pier/">p</a>', { 'piers/index.html': page('', 'Piers') }, 'unreached piers/index.html'],
+    ['<a href="x/piers.html">p</a>', { 'piers.html': page('', 'Piers') }],
+    ['<img src="Pier.svg" alt="">', { 'pier.svg': svg }],
+    ['<img src="pier.svg" alt="">', { 'a/pier.svg': svg, 'b/pier.svg': svg, 'c.svg': svg }, 'unused c.svg'],
+    ['<img src="none.svg" alt="">', { 'pier.svg': svg }, 'unused pier.svg'],
+  ];
+  for (const [body, files, ...said] of rows) {
+    const { findings } = new LiveCheck({ files: { ...index(body), ...files } }).report();
+    const idle = findings.filter(({ rule }) => rule === 'unused' || rule === 'unreached');
+    const what = body;
+    assert.deepEqual(
+      idle.map(({ rule, file }) => `${rule} ${file}`),
+      said,
+      what,
+    );
   }
 });

@@ -589,6 +589,31 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:1-30 element-left-out #go | no element of index.html is #go; b.html has it: let the script ask first whether it is there | on index.html',
   ],
+  [
+    'markup that one script of two puts in unseen, once the page is there',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'document.body.innerHTML = location.hash',
+      'u.js': 'addEventListener("load", () => { document.getElementById("go").hidden = true })',
+    },
+  ],
+  [
+    'a class that begins as an id does',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'const p = document.createElement("p"); p.id = "ti" + location.hash; document.body.append(p)',
+      'u.js': 'document.querySelector(".tide").hidden = true',
+    },
+    'u.js:1:1-32 element-left-out .tide | no element of index.html is .tide',
+  ],
+  [
+    'an id in a selector that begins as one does',
+    {
+      'index.html': page('', `<script src=m.js></script>${u}`),
+      'm.js': 'const p = document.createElement("p"); p.id = "ti" + location.hash; document.body.append(p)',
+      'u.js': 'document.querySelector("p#tide").hidden = true',
+    },
+  ],
 ];
 
 test('what is missing is told with its place, its pages, and what is nearly called so', () => {

@@ -458,6 +458,42 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:17-26 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | x.js l.js > l.js x.js | move l.js before x.js',
   ],
+  [
+    'made by a script in UTF-16',
+    {
+      'index.html': s('l.js', 'u.js'),
+      'l.js': new Uint8Array(Buffer.from(`\uFEFF${lib}`, 'utf16le')),
+      'u.js': use,
+    },
+  ],
+  [
+    'members that another script only mentions',
+    {
+      'index.html': s('b.js', 'x.js', 'u.js'),
+      'b.js': 'var Boats = {};',
+      'x.js': '// the tide\nlet tide;',
+      'u.js': 'Boats.tide()',
+      'l.js': 'Boats.tide = () => {};',
+    },
+    'u.js:1:7-11 broken library-left-out name Boats.tide | nothing that the page runs adds Boats.tide; l.js does, and the page does not load it | makes it: l.js | load l.js before u.js',
+  ],
+  [
+    'members that the script itself adds, later',
+    {
+      'index.html': s('b.js', 'u.js'),
+      'b.js': 'var Boats = {};',
+      'u.js': 'Boats.tide(); Boats.tide = () => {};',
+    },
+  ],
+  [
+    'members of what code of the page makes',
+    {
+      'index.html': `<script>var Boats = {};</script>${s('u.js', 'l.js')}`,
+      'u.js': 'Boats.tide()',
+      'l.js': 'Boats.tide = () => {};',
+    },
+    'u.js:1:7-11 broken before-its-library name Boats.tide | Boats.tide is not there yet: l.js, which adds it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
+  ],
 ];
 
 test('a name that is missing is told with its place, its order, and what makes it', () => {

@@ -2,6 +2,8 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import fc from 'fast-check';
+import { relativePath } from '../../src/core/mend/address.ts';
+import { folderOf } from '../../src/core/site/inventory.ts';
 import { LiveCheck } from '../support/live.ts';
 import type { Files } from '../support/site.ts';
 
@@ -37,45 +39,41 @@ interface Site {
 function siteOf({ linked, imports, opened, shown, folders, broken }: Made): Site {
   const next = new Map<string, Set<string>>([...pages, ...others].map((file) => [file, new Set()]));
   const text = new Map<string, string>();
-  const lead = (from: string, to: readonly string[], how: string) => {
-    text.set(from, (text.get(from) ?? '') + how);
+  const lead = (from: string, to: readonly string[], how: (path: string) => string) => {
+    text.set(from, (text.get(from) ?? '') + how(relativePath(folderOf(from), to[0] as string)));
     for (const one of to) if (one !== from) next.get(from)?.add(one);
   };
   for (const [page, sheet] of linked)
     lead(
       pages[page] as string,
       [sheets[sheet] as string],
-      `<link rel="stylesheet" href="/${sheets[sheet]}">`,
+      (path) => `<link rel="stylesheet" href="${path}">`,
     );
-  for (const [page, to] of opened) {
-    const path = [...pages, ...pictures][to] as string;
-    lead(pages[page] as string, [path], `<a href="/${path}">x</a>`);
-  }
-  for (const [page, folder] of folders)
+  for (const [page, to] of opened)
+    lead(pages[page] as string, [[...pages, ...pictures][to] as string], (path) => `<a href="${path}">x</a>`);
+  for (const [page, folder] of folders) {
+    const inside = others.filter((path) => path.startsWith(folder));
     lead(
       pages[page] as string,
-      others.filter((path) => path.startsWith(folder)),
-      `<script>const one = "/${folder}" + name;</script>`,
-    );
-  for (const [sheet, to] of imports) {
-    const path = others[to] as string;
-    lead(
-      sheets[sheet] as string,
-      [path],
-      path.endsWith('.css') ? `@import "/${path}";` : `a { background: url(/${path}) }`,
+      inside,
+      (path) => `<script>const one = "${path.slice(0, path.lastIndexOf(folder))}${folder}" + name;</script>`,
     );
   }
+  for (const [sheet, to] of imports)
+    lead(sheets[sheet] as string, [others[to] as string], (path) =>
+      path.endsWith('.css') ? `@import "${path}";` : `a { background: url(${path}) }`,
+    );
   for (const [one, other] of shown)
-    lead(pictures[one] as string, [pictures[other] as string], `<image href="/${pictures[other]}"/>`);
+    lead(pictures[one] as string, [pictures[other] as string], (path) => `<image href="${path}"/>`);
   const all = [...pages, ...others];
   const files = Object.fromEntries(
     all.map((path) => {
       const isBroken = broken.includes(all.indexOf(path));
       const gone = path.endsWith('.css')
-        ? 'i { background: url(/gone.svg) }'
+        ? 'i { background: url(gone.svg) }'
         : path.endsWith('.svg')
-          ? '<image href="/gone.svg"/>'
-          : '<img src="/gone.svg">';
+          ? '<image href="gone.svg"/>'
+          : '<img src="gone.svg">';
       // Imports stand in front.
       const own = (text.get(path) ?? '')
         .split(/(?<=;)(?=@|a )|(?<=\})(?=@)/)

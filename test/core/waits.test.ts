@@ -359,3 +359,32 @@ test('a library that needs another one by the settings is told where a page does
     }
   }
 });
+
+test('two builds of one library by the settings are one, whatever they are called', () => {
+  const libraries = library('tide', [], { scripts: ['clock.js'], release: { 'clock.js': 'small.js' } });
+  const [clock, smaller] = ['lib/tide/clock.js', 'lib/tide/small.js'];
+  const rows: readonly (readonly [body: string, libraries: StatedLibraries, ...said: string[]])[] = [
+    [
+      s(clock, smaller),
+      libraries,
+      'index.html:1:52 lib/tide/small.js | this page loads lib/tide/clock.js already, and small.js is the same in another build | makes it: lib/tide/small.js',
+    ],
+    [
+      s(smaller, clock),
+      libraries,
+      'index.html:1:52 lib/tide/clock.js | this page loads lib/tide/small.js already, and clock.js is the same in another build | makes it: lib/tide/clock.js',
+    ],
+    [s(clock, smaller), {}],
+    [s(clock, 'x.js'), libraries],
+    [
+      s(clock, clock),
+      libraries,
+      'index.html:1:52 lib/tide/clock.js | this page loads lib/tide/clock.js already | makes it: lib/tide/clock.js',
+    ],
+  ];
+  for (const [body, stated, ...said] of rows) {
+    const site = { 'index.html': body, [clock]: 'let a', [smaller]: 'let b', 'x.js': 'let x' };
+    const what = body;
+    assert.deepEqual(told(site, /^twice$/, stated), said, what);
+  }
+});

@@ -56,7 +56,7 @@ export function apartFrom(
   for (const path of left) {
     const isTogether = (amounts.get(folderOf(path)) as number) >= FEWEST_TOGETHER;
     // A script may name a folder, and put the names of what is in it together.
-    const isInNamed = folderOf(path) !== '' && named.has(folderOf(path));
+    const isInNamed = named.has(folderOf(path));
     if (named.has(path) || isInNamed || isTogether) files.add(path);
   }
   return { files, putIn };

@@ -315,7 +315,7 @@ class SiteCheck implements Check {
       ...share.suspected,
       ...this.#secondLook.suspected(share),
     ]);
-    const suspected = withOwnNames(all, this.#site, (file) => ledger.get(file)?.base ?? null);
+    const suspected = withOwnNames(all, this.#site, (file) => (ledger.get(file) as Share).base);
     const meant = meantBy(suspected);
     const found = toldOnce(this.#found(suspected, meant, bytesOf), inventory);
     const reach = this.#reachNow(meant);

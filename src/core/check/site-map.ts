@@ -43,7 +43,7 @@ export function siteMapOf(
   const ways = new Map(
     Array.from(pages, ([file, { leadsTo }]) => [
       file,
-      [...new Set(leadsTo)].filter((path) => path !== file && pages.has(path)),
+      [...new Set(leadsTo)].filter((path) => pages.has(path)),
     ]),
   );
   const { clicks, from } = comeTo(entry, ways);
@@ -82,7 +82,6 @@ function comeTo(
 ): { readonly clicks: ReadonlyMap<string, number>; readonly from: ReadonlyMap<string, string> } {
   const clicks = new Map<string, number>();
   const from = new Map<string, string>();
-  if (!ways.has(entry)) return { clicks, from };
   clicks.set(entry, 0);
   // A map goes on with what is put into it on the way.
   for (const [page, amount] of clicks)

@@ -78,7 +78,8 @@ function movedBeside(before: Inventory, after: Inventory): string[] {
     const paths = new Set([...before[kind].keys(), ...after[kind].keys()]);
     return [...paths].filter((path) => before[kind].get(path) !== after[kind].get(path));
   });
-  return [...borders, ...others];
+  // What led to another file by way of a link was noted as leading to that one.
+  return [...borders, ...others.flatMap((path) => [path, before.aliases.get(path) ?? []].flat())];
 }
 
 function* dependenciesOf<T>(

@@ -105,6 +105,39 @@ test('whatever stands in a site, the rules about addresses say of it what they s
   );
 });
 
+test('what is written the same over and over is told each time by what it stands for', () => {
+  const names = new Set(addressRules.map(({ name }) => name));
+  const all = holders.flatMap((hold) => addresses.map(hold)).join('');
+  const integrity = (path: string) =>
+    createHash('sha256')
+      .update(bytesOf(others[path] ?? ''))
+      .digest('base64');
+  const held = ['AAAA', integrity('style.css'), 'AAAA']
+    .map((value) => `<link rel=stylesheet href="style.css" integrity="sha256-${value}">`)
+    .join('');
+  for (const published of [null, publishedAt('https://g.example/ferry/')]) {
+    const files: Files = {
+      'a.html': all + held,
+      'x/b.html': all,
+      'x/index.html': all,
+      'y/b.html': all,
+      ...others,
+    };
+    const read = (path: string) => bytesOf(files[path] as string);
+    const check = startCheck(makeInventory(Object.keys(files)), {
+      ...contentOptions(read),
+      published,
+      places: {},
+    });
+    takeAll(check, read);
+    const told = check
+      .report('site', read)
+      .findings.filter(({ rule }) => names.has(rule))
+      .map(({ file, offset, rule, message }) => `${file} ${offset} ${rule} ${message}`);
+    assert.deepEqual(told.sort(), expected(files, published).sort());
+  }
+});
+
 test('each address of another host is asked for once, with all that it is held to', () => {
   const html = [
     '<a href="https://b.example/x#y">1</a><a href="https://b.example/x">2</a><a href="//a.example">3</a>',

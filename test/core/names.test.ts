@@ -494,6 +494,90 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     },
     'u.js:1:7-11 broken before-its-library name Boats.tide | Boats.tide is not there yet: l.js, which adds it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js | move l.js before u.js',
   ],
+  [
+    'what a module imports, and nobody exports anything like it',
+    {
+      'index.html': '<script type=module>import { harbour } from "./m.js"; harbour()</script>',
+      'm.js': 'export const tides = 1',
+    },
+    'index.html:1:30-37 broken nobody-makes name harbour | m.js exports no harbour, so neither is run | makes it: m.js',
+  ],
+  [
+    'by a script that is not there, and by a file of the site',
+    { 'index.html': `<script src="lib/tideclock.js"></script>${s('u.js')}`, 'u.js': use, 'l.js': lib },
+    'u.js:1:1-10 broken nobody-makes name Tideclock | nothing that the page runs makes Tideclock: lib/tideclock.js, which may, is not there | makes it: l.js',
+  ],
+  [
+    'on two pages, of which the second cannot be mended',
+    {
+      'a.html': s('u.js', 'l.js'),
+      'b.html': new Uint8Array(Buffer.from(`\uFEFF${s('u.js', 'l.js')}`, 'utf16le')),
+      'u.js': use,
+      'l.js': lib,
+    },
+    'u.js:1:1-10 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after u.js | makes it: l.js | u.js l.js > l.js u.js',
+  ],
+  [
+    'by a module with a defer that does nothing, in code of the page',
+    {
+      'index.html': '<script type=module defer src=l.js></script><script>Tideclock.start()</script>',
+      'l.js': 'globalThis.Tideclock = { start() {} }',
+    },
+    'index.html:1:53-62 broken before-its-library name Tideclock | Tideclock is not there yet: l.js, which makes it, runs only after index.html:1 | makes it: l.js | index.html:1 l.js > l.js index.html:1',
+  ],
+  [
+    'by a module with async, in code of the page',
+    {
+      'index.html': '<script type=module async src=l.js></script><script>Tideclock.start()</script>',
+      'l.js': 'globalThis.Tideclock = { start() {} }',
+    },
+    'index.html:1:53-62 fragile before-its-library name Tideclock | Tideclock is there only if l.js, which makes it, comes in time: nothing waits for a script with async | makes it: l.js | index.html:1 l.js > l.js index.html:1',
+  ],
+  [
+    'by a script with both, in code of the page',
+    { 'index.html': '<script async defer src=l.js></script><script>Tideclock.start()</script>', 'l.js': lib },
+    'index.html:1:47-56 fragile before-its-library name Tideclock | Tideclock is there only if l.js, which makes it, comes in time: nothing waits for a script with async | makes it: l.js | index.html:1 l.js > l.js index.html:1',
+  ],
+  [
+    'made by a file that would stop before',
+    { 'index.html': s('u.js'), 'u.js': use, 'l.js': `Piers.open(); ${lib}` },
+    'u.js:1:1-10 broken library-left-out name Tideclock | nothing that the page runs makes Tideclock; l.js does, and the page does not load it | makes it: l.js',
+  ],
+  [
+    'made by a file of the site, and nearly another name',
+    {
+      'index.html': s('l.js', 'u.js'),
+      'l.js': lib,
+      'm.js': 'var Tideclok = { start() {} };',
+      'u.js': 'Tideclok.start()',
+    },
+    'u.js:1:1-9 broken library-left-out name Tideclok | nothing that the page runs makes Tideclok; m.js does, and the page does not load it | makes it: m.js | load m.js before u.js',
+  ],
+  [
+    'in workers that bring in each other',
+    {
+      'index.html': '<script>new Worker("w.js")</script>',
+      'w.js': 'importScripts("x.js", "y.js", "x.js"); tide()',
+      'x.js': 'importScripts("y.js"); function tide() {}',
+      'y.js': 'importScripts("x.js", "w.js"); boat()',
+    },
+    'y.js:1:32-36 broken nobody-makes name boat | nothing that the worker runs makes boat',
+  ],
+  [
+    'in a worker that brings in what is not there, and from elsewhere',
+    {
+      'index.html': '<script>new Worker("w.js"); new Worker("v.js")</script>',
+      'w.js': 'importScripts("gone.js"); tide()',
+      'v.js': 'importScripts("https://gullhaven.example/x.js"); tide()',
+    },
+  ],
+  [
+    'once the page is there, in a handler that a script sets',
+    {
+      'index.html': `<button id=go>x</button>${s('u.js')}`,
+      'u.js': 'document.getElementById("go").onclick = () => tide();',
+    },
+  ],
 ];
 
 test('a name that is missing is told with its place, its order, and what makes it', () => {

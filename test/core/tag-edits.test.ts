@@ -159,6 +159,7 @@ test('attributes of a script are put in, replaced and taken away, whatever stand
     [makeOne, tag('src="«a.js»" type="text/javascript"'), tag('src="a.js" type="module"')],
     [makeOne, tag('src="«a.js»"'), tag('src="a.js" type="module"')],
     [wait('script'), tag('src="«a.js»" async'), tag('src="a.js" defer')],
+    [wait('script'), tag('defer src="«a.js»" async'), tag('defer src="a.js"')],
     [wait('module'), tag('type=module src="«a.js»" async'), tag('type=module src="a.js"')],
   ]);
 });

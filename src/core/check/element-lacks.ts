@@ -169,8 +169,10 @@ class Telling {
 
   #deferredTitle(user: string): string {
     const { page, found } = this.#first;
-    const entry = page.list.entries[found.script] as Entry;
-    return entry.runs === 'async' ? deferAsyncTitle(user, entry) : `defer ${user}`;
+    const { share, list } = page;
+    const { tag, runs } = list.entries[found.script] as Entry;
+    const bytes = this.sources.bytesOf(share.file);
+    return runs === 'async' ? deferAsyncTitle(user, bytes, share.scripts[tag] as ScriptTag) : `defer ${user}`;
   }
 
   #deferred({ page, found }: ElementLack): FileEdit[] | null {

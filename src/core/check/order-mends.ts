@@ -10,6 +10,7 @@ import {
   insertTag,
   moveTag,
   replaceAttribute,
+  waitsWithoutAsync,
 } from '../mend/script-tags.ts';
 import { runPage } from '../order/page-run.ts';
 import type { PageScript } from '../order/page-script.ts';
@@ -89,12 +90,12 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
     number,
     to: 'deferred',
     edit: () => deferAsync(bytes, tagOf(number)),
-    title: deferAsyncTitle(called ?? '', tagOf(number)),
+    title: deferAsyncTitle(called ?? '', bytes, tagOf(number)),
   });
   const changes: readonly Change[] = [
     { isFor: makerTag.runs === 'async', ...waiting(maker, made) },
     {
-      isFor: makerTag.runs === 'async' && makerTag.goal === 'script',
+      isFor: makerTag.runs === 'async' && !waitsWithoutAsync(bytes, makerTag),
       number: maker,
       to: 'at-once',
       edit: inTag(maker, 'async', ''),

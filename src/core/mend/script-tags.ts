@@ -120,15 +120,19 @@ export function makeModule(bytes: Uint8Array, tag: Span): Edit | null {
   return replaceAttribute(bytes, tag, 'type', attribute) ?? addAttribute(bytes, tag, attribute);
 }
 
-/** Has a script that nobody waits for run once the page is there; a module does so by itself (HTML 4.12.1). */
-export function deferAsync(
-  bytes: Uint8Array,
-  tag: Span & { readonly goal: 'script' | 'module' },
-): Edit | null {
-  return replaceAttribute(bytes, tag, 'async', tag.goal === 'module' ? '' : 'defer');
+type Loaded = Span & { readonly goal: 'script' | 'module' };
+
+/** True for a script that runs once the page is there where nobody says async: a module, or one with defer (HTML 4.12.1). */
+export function waitsWithoutAsync(bytes: Uint8Array, tag: Loaded): boolean {
+  return tag.goal === 'module' || replaceAttribute(bytes, tag, 'defer', '') !== null;
+}
+
+/** Has a script that nobody waits for run once the page is there. */
+export function deferAsync(bytes: Uint8Array, tag: Loaded): Edit | null {
+  return replaceAttribute(bytes, tag, 'async', waitsWithoutAsync(bytes, tag) ? '' : 'defer');
 }
 
 /** What {@link deferAsync} does, in words. */
-export function deferAsyncTitle(called: string, { goal }: { readonly goal: 'script' | 'module' }): string {
-  return goal === 'module' ? `load ${called} without async` : `defer ${called} instead of async`;
+export function deferAsyncTitle(called: string, bytes: Uint8Array, tag: Loaded): string {
+  return waitsWithoutAsync(bytes, tag) ? `load ${called} without async` : `defer ${called} instead of async`;
 }

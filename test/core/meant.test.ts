@@ -298,6 +298,18 @@ test('what was meant is sure where no other answer makes sense, and at most thre
     ],
     [{ ...img('lighthouse.svg'), ...of('x/lighthousa.svg', 'x/lighthoues.png') }, ['sure lighthousa.svg']],
     [{ ...img('pier.png'), ...of('x/pier.svg', 'x/pier.gif') }, ['maybe pier.gif', 'maybe pier.svg']],
+    // Folders with an index page, nearly called so.
+    [{ 'a.html': '<a href="pier/">x</a>', 'piers/index.html': '' }, ['maybe piers/']],
+    [{ 'a.html': '<a href="timetabel/#d">x</a>', 'timetable/index.html': '<p id=d>' }, ['sure timetable/#d']],
+    [{ 'a.html': '<a href="timetabel/#d">x</a>', 'timetable/index.html': '<p id=e>' }, []],
+    [
+      { 'x/a.html': '<a href="../y/timetabel/">x</a>', 'y/timetable/index.html': '' },
+      ['sure ../y/timetable/'],
+    ],
+    [{ 'a.html': '<a href="timetabel/">x</a>', 'timetable/fares.html': '' }, []],
+    [{ 'a.html': '<img src="timetabel/" alt>', 'timetable/index.html': '' }, []],
+    [{ 'a.html': '<a href="pi/">x</a>', 'pa/index.html': '' }, []],
+    [{ 'a.html': '<a href="/timetabel/">x</a>', 'timetable/index.html': '' }, ['sure timetable/']],
     // Letter case of folders without an index page.
     [{ 'a.html': '<a href="X/">x</a>', 'x/b.html': '' }, []],
     [{ 'a.html': '<a href="X/B.html#d">x</a>', 'x/b.html': '<p id=d>' }, ['sure x/b.html#d']],

@@ -1,6 +1,7 @@
 /** Candidates: the files and anchors that a failing reference probably meant. */
 import { groupBy } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
+import type { Reference } from '../read/reading.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -9,9 +10,7 @@ import { foldersOf } from '../site/folders.ts';
 import { INDEX, isIndexName, isPageName, sortOfFile } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { lookalikesOf } from '../site/lookalikes.ts';
-import { isOneSlip } from '../site/near-names.ts';
 import { stemOf } from './name-distance.ts';
-import { type Near, NearIndex } from './near-index.ts';
 
 /** Something that exists and that a reference may have meant. */
 export interface Candidate {
@@ -28,7 +27,7 @@ export interface Candidate {
 }
 
 /** Most candidates shown for one reference. */
-const MOST = 3;
+export const MOST = 3;
 
 /** Paths that differ from `path` by letter case or Unicode form only and lead to a file. */
 export function caseVariants(subject: Subject, path: string): Candidate[] {
@@ -67,12 +66,16 @@ export function sameNameElsewhere(subject: Subject): Candidate[] {
 }
 
 /** Never one of another kind: a stylesheet is not meant by a picture. */
-function isLike({ reference: { kind }, target }: Subject, path: string): boolean {
+export function isLike({ reference, target }: Subject, path: string): boolean {
   const name = nameOf(
     target.in === 'site' ? target.path : target.in === 'beyond' ? (target.segments.at(-1) ?? '') : '',
   );
   if (name.includes('.')) return sortOfFile(name) === sortOfFile(path);
-  return (kind !== 'page' && kind !== 'anchor' && kind !== 'frame') || isPageName(path);
+  return !leadsToPage(reference) || isPageName(path);
+}
+
+export function leadsToPage({ kind }: Pick<Reference, 'kind'>): boolean {
+  return kind === 'page' || kind === 'anchor' || kind === 'frame';
 }
 
 /** The entry page, where a page in a folder leads to an index page of its own that is not there. */
@@ -114,58 +117,6 @@ export function sameStemElsewhere(subject: Subject): Candidate[] {
 }
 
 const stemsOf = onceFor(({ files }: Inventory) => groupBy(files, (path) => stemOf(fold(nameOf(path)))));
-
-/**
- * Files in the folder where the walk ends whose names are nearly the one that was written: one or two letters off, a
- * word more or less, another extension, or the other build of a library. The nearest first; sure when it is one slip
- * off, not by its number, and no other is, or when there is one only and it is the same kind of file under the same name.
- */
-export function nearSpellings(subject: Subject): Candidate[] {
-  const { target, site } = subject;
-  if (target.in !== 'site') return [];
-  const near = nearlyNamed(site.inventory, target.path).filter(({ path }) => isLike(subject, path));
-  const [first, second] = near;
-  const name = fold(nameOf(target.path));
-  const isSlip =
-    first?.distance === 1 &&
-    second?.distance !== 1 &&
-    name.length > 5 &&
-    stemOf(name).length >= 3 &&
-    !isOtherNumber(name, fold(nameOf(first.path)));
-  const isSame =
-    first !== undefined && second === undefined && stemOf(name) === stemOf(fold(nameOf(first.path)));
-  const isClear = isSlip || (isSame && stemOf(name).length >= 3 && stemOf(name) !== name);
-  return judged(
-    subject,
-    near.map(({ path }) => path),
-    isClear,
-  );
-}
-
-/** True for `boat-2.png` and `boat-1.png`: the one is no slip for the other. Of versions one takes the place of another. */
-function isOtherNumber(name: string, other: string): boolean {
-  return !/\d\.\d/.test(name) && name.replace(/\d+/g, '0') === other.replace(/\d+/g, '0');
-}
-
-/** What was found for each path: what many references name is looked for once. */
-const nearByPath = onceFor((_inventory: Inventory) => new Map<string, readonly Near[]>());
-/** The names of each folder. */
-const namesByFolder = onceFor(
-  ({ files }: Inventory) =>
-    new Map([...groupBy(files, folderOf)].map(([name, paths]) => [name, new NearIndex(paths)])),
-);
-
-/** Files in the folder of `path` with nearly its name, the nearest first. */
-function nearlyNamed(inventory: Inventory, path: string): readonly Near[] {
-  const known = nearByPath(inventory);
-  let near = known.get(path);
-  if (near === undefined) {
-    const wanted = fold(nameOf(path));
-    near = wanted.length < 3 ? [] : (namesByFolder(inventory).get(folderOf(path))?.of(wanted) ?? []);
-    known.set(path, near);
-  }
-  return near;
-}
 
 /** The most steps that a file of the site has. */
 const deepestOf = onceFor((inventory: Inventory) => {
@@ -220,33 +171,12 @@ export function hostlessCandidates({ base: own, reference: { written }, site }: 
   return [];
 }
 
-const anchorsByFold = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, fold));
-/** Without what parts words, and the end of a plural. */
-const bareName = (name: string) =>
-  fold(name)
-    .replace(/[-_. ]/g, '')
-    .replace(/s$/, '');
-const anchorsByBareName = onceFor((anchors: ReadonlySet<string>) => groupBy(anchors, bareName));
-const nearAnchors = onceFor(
-  (anchors: ReadonlySet<string>) => new NearIndex([...anchors].filter((name) => !name.includes('/')).sort()),
-);
-
-/** Anchors of the same page whose names are nearly `name`: by letter case, by what parts their words, else by letters. */
-export function anchorVariants(anchors: ReadonlySet<string>, path: string, name: string): Candidate[] {
-  for (const variants of [
-    anchorsByFold(anchors).get(fold(name)),
-    anchorsByBareName(anchors).get(bareName(name)),
-  ])
-    if (variants !== undefined)
-      return variants.slice(0, MOST).map((fragment) => ({ path, fragment, sure: variants.length === 1 }));
-  if (name.length < 4 || name.includes('/')) return [];
-  const near = nearAnchors(anchors).of(fold(name));
-  const isClear = near.length === 1 && name.length > 4 && isOneSlip(fold(name), fold(near[0]?.path ?? ''));
-  return near.slice(0, MOST).map(({ path: fragment }) => ({ path, fragment, sure: isClear }));
-}
-
 /** Drops what would itself be broken, because the page lacks the anchor that was asked for. */
-function judged(subject: Subject, paths: readonly string[], firstIsSure = paths.length === 1): Candidate[] {
+export function judged(
+  subject: Subject,
+  paths: readonly string[],
+  firstIsSure = paths.length === 1,
+): Candidate[] {
   const { target, site } = subject;
   const fragment = target.in === 'site' ? target.fragment : null;
   const candidates: Candidate[] = [];

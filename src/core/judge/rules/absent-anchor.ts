@@ -1,5 +1,6 @@
 /** absent-anchor: the page exists, but nothing in it has the name that the fragment asks for. */
-import { anchorVariants, describePath } from '../../mend/candidates.ts';
+import { describePath } from '../../mend/candidates.ts';
+import { anchorVariants } from '../../mend/near-spellings.ts';
 import { anchorName, decodeFragment, leadsSomewhere } from '../../resolve/fragment.ts';
 import { locate } from '../../resolve/locate.ts';
 import { walk } from '../../site/walk.ts';

@@ -2,12 +2,12 @@
 import {
   type Candidate,
   hostlessCandidates,
-  nearSpellings,
   sameNameElsewhere,
   sameStemElsewhere,
   wayHome,
   writtenAsCalled,
 } from '../../mend/candidates.ts';
+import { nearSpellings } from '../../mend/near-spellings.ts';
 import { isAbsent } from '../../resolve/locate.ts';
 import type { Subject } from '../../resolve/subject.ts';
 import { nameOf } from '../../site/inventory.ts';

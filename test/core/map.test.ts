@@ -115,6 +115,19 @@ test('a map tells each thing once, and only what is so', () => {
     'js/b.js',
     'p.svg',
   ]);
+  // Twins are told where nothing else is.
+  const whole = (title: string, body: string, description: string) =>
+    page(
+      title,
+      body,
+      `<meta name="viewport" content="width=device-width"><meta name="description" content="${description}">`,
+    );
+  const twins = mapOf({
+    'index.html': whole('Home', '<a href="a.html">a</a><a href="b.html">b</a>', 'one'),
+    'a.html': whole('Pier', '<a href="gone.html">g</a>', 'two'),
+    'b.html': whole('Pier', '', 'three'),
+  });
+  assert.deepEqual(twins.twins, [['a.html', 'b.html']]);
   // Of a site without its entry nothing is so many clicks away.
   const lost = mapOf({ 'a.html': page('A', '<a href="b.html">b</a>'), 'b.html': page('B', '') });
   assert.deepEqual(

@@ -25,11 +25,12 @@ export function toldOnce(findings: readonly Finding[], { aliases }: Inventory): 
   const told = findings.filter((finding) => {
     const own = aliases.get(finding.file);
     if (own === undefined) return true;
+    if (finding.kind === null) return false;
     const key = keyOf(own, finding);
-    if (finding.kind !== null && known.has(key)) pushTo(ways, key, finding.file);
-    return finding.kind !== null && !known.has(key);
+    if (!known.has(key)) return true;
+    pushTo(ways, key, finding.file);
+    return false;
   });
-  if (ways.size === 0) return told;
   return told.map((finding) => {
     const others = ways.get(keyOf(finding.file, finding));
     if (others === undefined) return finding;

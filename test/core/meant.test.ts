@@ -274,6 +274,7 @@ test('what was meant is sure where no other answer makes sense, and at most thre
       ['maybe ../y/index.html', 'maybe ../z/y/index.html'],
     ],
     [{ ...img('north-pier.svg'), ...of('x/pier-north.svg') }, ['maybe pier-north.svg']],
+    [{ ...img('pier north.svg'), ...of('x/pier-north.svg') }, ['sure pier-north.svg']],
     [{ ...img('boat-1.png'), ...of('x/boat-12.png') }, ['maybe boat-12.png']],
     [{ ...img('boat-1.2.png'), ...of('x/boat-1.3.png') }, ['sure boat-1.3.png']],
     [{ ...img('ab.png'), ...of('y/ab.svg') }, []],

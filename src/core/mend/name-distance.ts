@@ -22,9 +22,9 @@ export function nameDistance(written: string, name: string): number {
   const [stem, other] = [stemOf(written), stemOf(name)];
   if (stem === other) return 2;
   if (extensionOf(written) !== extensionOf(name)) return FAR;
+  if (isOneSlip(written, name)) return 1;
   if (isPartOf(stem, other) || isPartOf(other, stem)) return 2;
-  if (Math.abs(written.length - name.length) > MOST_OFF) return FAR;
-  return isOneSlip(written, name) ? 1 : editDistance(written, name);
+  return Math.abs(written.length - name.length) > MOST_OFF ? FAR : editDistance(written, name);
 }
 
 /** Letters that say something by themselves. */

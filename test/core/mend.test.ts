@@ -1,7 +1,10 @@
 /** Mending: what is found is settled, nothing is found that was not, and no other byte is touched. */
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
+import fc from 'fast-check';
+import type { Finding } from '../../src/core/report.ts';
 import { type Mending, mended } from '../support/mended.ts';
+import { around, carriers, oddAddress } from '../support/odd-addresses.ts';
 import { bytesOf, type Files } from '../support/site.ts';
 
 const head = '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Ferry</title>';
@@ -338,4 +341,52 @@ test('bytes outside of edits stay: marks, line ends, encodings', async () => {
   );
   assert.equal(text('wide.html').toString('utf16le'), wide.toString('utf16le').replace('P.svg', 'p.svg'));
   assert.equal(text('mark.html').toString(), `\ufeff${page('<img src=p.svg>')}`);
+});
+
+/** What people get wrong about scripts, stylesheets and spots. */
+const wrong = [
+  '<title>A</title><link rel=styleshet href=css/b.css>',
+  '<script src=js/u.js></script><script src=js/l.js></script>',
+  '<link rel=stylesheet src="css/b.css"><p id=go>',
+  '<scirpt src=js/l.js></scirpt>',
+  '<script src=js/e.js></script><p id=go>',
+  '<body><link rel=stylesheet href=css/B.css>',
+  '<script async src=js/u.js></script><script src=js/l.js></script>',
+  '<img scr=images/pier.svg>',
+  '<style>i{} @import "css/b.css"; u{content:“x”}</style>',
+  '<a href="www.gullhaven.example">x</a><a href="#Day">x</a><p id=day>',
+  '<script src=js/l.js></script><script src=js/L.js></script>',
+];
+const beside: Files = {
+  ...around,
+  'css/b.css': 'i{}',
+  'js/u.js': 'Tide.go()',
+  'js/l.js': 'var Tide = { go() {} };',
+  'js/e.js': 'document.getElementById("go").hidden = true',
+};
+
+test('whatever is wrong with a site, mending brings nothing, and mending again does nothing', async () => {
+  await fc.assert(
+    fc.asyncProperty(
+      fc.array(oddAddress, { maxLength: 2 }),
+      fc.constantFrom(...Object.keys(carriers)),
+      fc.array(fc.constantFrom(...wrong), { maxLength: 3 }),
+      fc.boolean(),
+      async (all, carrier, more, guesses) => {
+        const home = `<!doctype html><html lang=en>${more.join('\n')}`;
+        const site = { ...beside, ...carriers[carrier]?.(all), 'home.html': home };
+        const first = await mended(site, { guesses });
+        const amount = (findings: readonly Finding[]) =>
+          findings.filter(({ grade }) => grade !== 'untidy').length;
+        assert.ok(amount(first.left) <= amount(first.before), JSON.stringify(site));
+        const again = await mended(first.site, { guesses });
+        assert.deepEqual(
+          again.done.map(({ rule, written: one }) => `${rule} ${one}`),
+          [],
+          JSON.stringify(site),
+        );
+      },
+    ),
+    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
+  );
 });

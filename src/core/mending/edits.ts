@@ -5,11 +5,20 @@ import type { FileEdit } from '../change/edit.ts';
 export class Edited {
   readonly #byFile = new Map<string, FileEdit[]>();
   readonly #keys = new Set<string>();
+  /** What is taken away, with all else that is done along with it. */
+  readonly #gone = new Map<string, string>();
 
-  /** False where one of the edits meets another one that is made; the same one twice is one. */
+  /**
+   * False where one of the edits meets another one that is made; the same one twice is one. What is taken away is either
+   * moved or gone: it is one only where all that is done along with it is the same.
+   */
   take(edits: readonly FileEdit[]): boolean {
     const fresh = edits.filter((edit) => !this.#keys.has(JSON.stringify(edit)));
+    const gone = edits.filter(({ text }) => text === '').map((edit) => JSON.stringify(edit));
+    const whole = JSON.stringify(edits);
+    if (gone.some((edit) => (this.#gone.get(edit) ?? whole) !== whole)) return false;
     if (fresh.some((edit) => this.#meets(edit))) return false;
+    for (const edit of gone) this.#gone.set(edit, whole);
     for (const edit of fresh) {
       this.#keys.add(JSON.stringify(edit));
       const all = this.#byFile.get(edit.file) ?? [];

@@ -46,6 +46,8 @@ export interface Mended {
 const MOST_PASSES = 12;
 /** Times that all of it is begun anew. */
 const MOST_STARTS = 4;
+/** Times that a mend which was withheld is tried by itself. */
+const MOST_RETRIED = 30;
 
 export async function mendAll(toMend: ToMend, findings: readonly Finding[]): Promise<Mended> {
   return new Mending(toMend, findings).run();
@@ -85,6 +87,7 @@ class Mending {
       for (const finding of brought) this.#withhold(finding, this.#done, false);
       await this.#putBack(this.#originals, start + 1 === MOST_STARTS);
     }
+    await this.#retry();
     return {
       done: this.#done.map(({ finding }) => finding),
       withheld: [...this.#withheld.values()],
@@ -119,6 +122,41 @@ class Mending {
       for (const finding of brought) this.#withhold(finding, chosen, true);
       await this.#putBack(written, false);
     }
+  }
+
+  /** Tries what was withheld once more, each by itself: for what others brought along it does not answer. */
+  async #retry(): Promise<void> {
+    let left = MOST_RETRIED;
+    for (let isFurther = true; isFurther; ) {
+      isFurther = false;
+      for (const [key, withheld] of [...this.#withheld]) {
+        if (left-- <= 0) return;
+        this.#withheld.delete(key);
+        if (await this.#holdsAlone()) isFurther = true;
+        else this.#withheld.set(key, withheld);
+      }
+    }
+  }
+
+  /** Makes what is not withheld, and what that leaves to mend; false where that brings anything: then nothing is changed. */
+  async #holdsAlone(): Promise<boolean> {
+    const done = this.#done;
+    const before = new Map<string, Uint8Array>();
+    let isHolding = true;
+    for (let pass = 0; pass < MOST_PASSES && isHolding; pass++) {
+      const chosen = await this.#choose();
+      if (chosen.length === 0) break;
+      const now = this.#now;
+      const written = this.#write(chosen);
+      for (const [file, bytes] of written) if (!before.has(file)) before.set(file, bytes);
+      this.#now = await this.toMend.judge(new Set(written.keys()));
+      isHolding = this.#brought(true).length + this.#unsettled(chosen, now).length === 0;
+      this.#done = [...this.#done, ...chosen];
+    }
+    if (isHolding && this.#brought(false).length === 0) return true;
+    this.#done = done;
+    await this.#putBack(before, false);
+    return false;
   }
 
   async #putBack(written: ReadonlyMap<string, Uint8Array>, isEnd: boolean): Promise<void> {

@@ -134,6 +134,7 @@ test('whatever scripts do about spots and elements, a check that goes on says wh
   goesOn({
     'index.html': [
       `<a href=#x>x</a>${scriptTags('s.js')}`,
+      `\n<a href=#x>x</a>\n${scriptTags('s.js')}`,
       `<a href=a.html#x>x</a>${scriptTags('s.js')}<p id=x>`,
       `<script src=s.js defer></script><p id=x>`,
     ],
@@ -151,6 +152,8 @@ test('whatever scripts make and need, a check that goes on says what a new one s
   goesOn({
     'index.html': [
       scriptTags('u.js', 'l.js'),
+      `\n${scriptTags('u.js', 'l.js')}`,
+      `<head>\n<title>x</title>${scriptTags('u.js', 'l.js')}`,
       scriptTags('l.js', 'u.js'),
       scriptTags('u.js'),
       '<p onclick="tide()">',

@@ -83,25 +83,23 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
   const tagOf = (number: number) => share.scripts[number] as ScriptTag;
   const inTag = (number: number, name: string, text: string) => () =>
     replaceAttribute(bytes, tagOf(number), name, text);
-  const waiting = (
-    number: number,
-    called: string | null,
-  ): Pick<Change, 'number' | 'to' | 'edit' | 'title'> => ({
+  const waiting = (number: number, called: string | null): Change => ({
+    isFor: true,
     number,
     to: 'deferred',
     edit: () => deferAsync(bytes, tagOf(number)),
     title: deferAsyncTitle(called ?? '', bytes, tagOf(number)),
   });
   const changes: readonly Change[] = [
-    { isFor: makerTag.runs === 'async', ...waiting(maker, made) },
+    waiting(maker, made),
     {
-      isFor: makerTag.runs === 'async' && !waitsWithoutAsync(bytes, makerTag),
+      isFor: !waitsWithoutAsync(bytes, makerTag),
       number: maker,
       to: 'at-once',
       edit: inTag(maker, 'async', ''),
       title: `load ${made} without async`,
     },
-    { isFor: userTag.runs === 'async', ...waiting(user, used) },
+    waiting(user, used),
     {
       isFor: userTag.runs === 'at-once' && makerTag.runs === 'deferred',
       number: user,
@@ -141,6 +139,7 @@ function isOfFile({ source }: ScriptTag): boolean {
 
 /** A tag that says when its script runs, and another time that it may say. */
 interface Change {
+  /** What is done makes sense there; where a tag lacks what is to be replaced, nothing is done anyway. */
   readonly isFor: boolean;
   /** Of its tag. */
   readonly number: number;

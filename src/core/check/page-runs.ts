@@ -105,19 +105,15 @@ export class PageRuns {
 
   /** A member is missed only where a file of the site is known to give it. */
   #hasMemberIn({ entries }: RunList, bytesOf: BytesOf): HasMember {
-    const inFiles = [...entries.keys()].filter((index) => entries[index]?.file !== null);
-    const adding = [...entries.keys()].filter(
-      (index) => (factsIn(entries[index] as Entry)?.adds.size ?? 0) > 0,
-    );
+    const adding = entries.filter((entry) => (factsIn(entry)?.adds.size ?? 0) > 0);
     return (path, script, before) => {
       const name = path.slice(path.lastIndexOf('.') + 1);
       const isSet = (index: number) =>
         index !== script &&
         before.has(index) &&
         this.files.setsProperty(entries[index] as Entry, name, bytesOf);
-      if (inFiles.some(isSet)) return true;
-      if (adding.some((index) => index !== script && factsIn(entries[index] as Entry)?.adds.has(path)))
-        return false;
+      if ([...entries.keys()].some(isSet)) return true;
+      if (adding.some((entry) => factsIn(entry)?.adds.has(path))) return false;
       const isAdded = this.#added.get(path);
       if (isAdded === undefined) this.#open.add(path);
       return isAdded !== true;

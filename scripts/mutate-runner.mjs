@@ -16,7 +16,8 @@ const state = {};
 globalThis.__stryker__ = state;
 
 class CoreTests {
-  #bundle = join(process.cwd(), '.tests/mutated.mjs');
+  // Each process has its own: one that starts must not write what another one reads.
+  #bundle = join(process.cwd(), `.tests/mutated-${process.pid}.mjs`);
   #loads = 0;
   #times = join(process.cwd(), '.tests/times.json');
   /** Milliseconds that a test took when nothing was changed, by its id. */

@@ -112,7 +112,8 @@ test('what is written the same over and over is told each time by what it stands
     createHash('sha256')
       .update(bytesOf(others[path] ?? ''))
       .digest('base64');
-  const held = ['AAAA', integrity('style.css'), 'AAAA']
+  const wrong = integrity('p.png');
+  const held = [wrong, integrity('style.css'), wrong]
     .map((value) => `<link rel=stylesheet href="style.css" integrity="sha256-${value}">`)
     .join('');
   for (const published of [null, publishedAt('https://g.example/ferry/')]) {

@@ -41,6 +41,11 @@ const parts = [
     file: 'test/core/renew.test.ts',
     env: { CRAVEL_MADE_UP: String(amount * 250) },
   },
+  ...['settled', 'mend', 'reach'].map((name) => ({
+    name,
+    file: `test/core/${name}.test.ts`,
+    env: { CRAVEL_MADE_UP: String(amount * 50) },
+  })),
   { name: 'moves', file: 'test/core/move.test.ts', env: { CRAVEL_MOVES: String(amount * 2500) } },
   { name: 'odd values', file: 'test/program/odd-values.test.ts', env: { CRAVEL_ODD_STEP: '1' } },
   ...['wire', 'page', 'parts', 'adopt', 'mend', 'move', 'pack', 'scaffold', 'keep'].map(kills),

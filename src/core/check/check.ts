@@ -214,7 +214,7 @@ class SiteCheck implements Check {
     const { moved, touched, gone } = this.#prepared().changeOf(
       before,
       inventory,
-      { changed, othersOf: (files) => this.#contents.renewed(files) },
+      { changed, othersOf: (files) => this.#others(files) },
       entry,
     );
     // What was worked out of an inventory stays good for as long as its files do.
@@ -242,6 +242,13 @@ class SiteCheck implements Check {
     for (const path of this.#unread.keys())
       if (touched.has(path) || !inventory.files.has(path)) this.#unread.delete(path);
     this.wanted = inOrder([...touched], entry);
+  }
+
+  /** Files of which something is no longer true that was answered before; what scripts get is judged again then. */
+  #others(altered: ReadonlySet<string>): ReadonlySet<string> {
+    const others = this.#contents.renewed(altered);
+    if (others.size > 0) this.#ledger.modules++;
+    return others;
   }
 
   #forget(file: string): void {

@@ -178,9 +178,22 @@ function holdsWith({ page, missing, user, makers }: Lack, change: (order: Order)
   });
   // A script that comes further than before may lack what it did not come to.
   const failing = new Set(run.missing.map(({ script }) => list.entries[script]?.tag));
-  const after = runPage(scripts, () => false).missing;
-  if (!after.every(({ script, step }) => step.name !== missing.name && failing.has(scripts[script]?.tag)))
-    return false;
+  // What was chance may not fail for certain.
+  const keyOf = (tag: number | undefined, name: string) => `${tag} ${name}`;
+  const chances = new Set(
+    run.missing.flatMap(({ script, step, isRace }) =>
+      isRace ? keyOf(list.entries[script]?.tag, step.name) : [],
+    ),
+  );
+  // A member is there where a script of the page adds it.
+  const isAdded = (path: string) => path !== missing.name;
+  const after = runPage(scripts, () => false, undefined, isAdded).missing;
+  const isHolding = after.every(({ script, step, isRace }) => {
+    const tag = scripts[script]?.tag;
+    const isWorse = !isRace && chances.has(keyOf(tag, step.name));
+    return step.name !== missing.name && failing.has(tag) && !isWorse;
+  });
+  if (!isHolding) return false;
   if (missing.statedBy === null) return true;
   const tagOf = (index: number) => list.entries[index]?.tag as number;
   const tags = makers.length === 0 ? [PUT_IN] : makers.map(tagOf);

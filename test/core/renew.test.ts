@@ -176,6 +176,11 @@ test('only what a change touches is taken again', () => {
     'd.html': '<a href=a.html>a</a>',
     'i/p.png': png,
   };
+  const beside = {
+    borders: new Set(['other/']),
+    hidden: new Map([['.keep/', 'its name starts with a dot']]),
+    deadLinks: new Map([['gone.svg', '../gone.svg']]),
+  };
   const rows: readonly (readonly [Record<string, string | null>, string[]])[] = [
     [{}, []],
     [{ 'a.html': '<p id=y>y</p>' }, ['a.html']],
@@ -193,6 +198,9 @@ test('only what a change touches is taken again', () => {
     const live = new LiveCheck({ files });
     assert.deepEqual(live.become({ files: after }), expected, JSON.stringify(change));
     assert.deepEqual(live.report(), coldReport(after));
+    // What stands beside the files and stays as it was touches none.
+    const still = new LiveCheck({ files, ...beside });
+    assert.deepEqual(still.become({ files: after, ...beside }), expected, JSON.stringify(change));
   }
 });
 

@@ -226,11 +226,7 @@ export class NameContext {
   /** Where a handler's name stands; its whole value where character references are in the way. */
   handlerSpot(share: Share, need: HandlerNeed): { readonly span: Span; readonly holder: Holder } {
     const bytes = this.sources.bytesOf(share.file);
-    const { offset, length } = need;
-    const before = oneCharacterAByte(bytes.subarray(Math.max(0, offset - 40), offset));
-    const attribute = /(on[a-z]+)\s*=\s*["']?$/i.exec(before)?.[1]?.toLowerCase() ?? 'handler';
-    const tag = oneCharacterAByte(bytes.subarray(Math.max(0, offset - 2000), offset));
-    const element = /<([a-z][a-z0-9-]*)(?![\s\S]*<[a-z])/i.exec(tag)?.[1]?.toLowerCase() ?? '';
+    const { offset, length, element, attribute } = need;
     const raw = oneCharacterAByte(bytes.subarray(offset, offset + length));
     const span = raw.includes('&') ? { offset, length } : spotOfCode(bytes, share.encoding, need, need);
     return { span, holder: holderOf('markup', element, attribute) };

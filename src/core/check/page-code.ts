@@ -6,7 +6,7 @@ import { detach, detachShared } from '../read/detach.ts';
 import { decoderFor } from '../read/encoding.ts';
 import { isAttribute } from '../read/holder.ts';
 import type { Extent } from '../read/lines.ts';
-import type { PageFacts, Reading, Reference, Span } from '../read/reading.ts';
+import type { HandlerCode, PageFacts, Reading, Reference, Span } from '../read/reading.ts';
 import type { Leads } from '../resolve/resolver.ts';
 
 /** Where the code of a script is: in a file of the site, on another host, in the page itself, or nowhere. */
@@ -33,7 +33,7 @@ export interface ScriptTag extends Span {
 }
 
 /** A name that an event handler needs; the span is that of the handler's code. */
-export interface HandlerNeed extends Span {
+export interface HandlerNeed extends Span, Pick<HandlerCode, 'element' | 'attribute'> {
   readonly name: string;
   /** Where the name stands in the code (UTF-16). */
   readonly start: number;
@@ -112,12 +112,13 @@ export function handlersReadFragment(page: PageFacts | null): boolean {
 /** Names that the page's event handlers need as they run, and that neither browsers nor their elements give. */
 export function handlerNeedsOf(page: PageFacts | null): readonly HandlerNeed[] {
   if (page === null || page.handlers.length === 0) return none;
-  return page.handlers.flatMap(({ offset, length, text }) => {
+  return page.handlers.flatMap(({ offset, length, text, element, attribute }) => {
     const facts = factsOfCode(text, 'handler');
     if (facts === null) return [];
     const needed = facts.atLoad.filter(
       ({ does, isSure, name, piece }) => does === 'needs' && isSure && piece === 0 && !isOfElement(name),
     );
-    return needed.map(({ name, start, end }) => ({ offset, length, name: detach(name), start, end }));
+    const at = { offset, length, element: detachShared(element), attribute: detachShared(attribute) };
+    return needed.map(({ name, start, end }) => ({ ...at, name: detach(name), start, end }));
   });
 }

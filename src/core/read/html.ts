@@ -185,9 +185,9 @@ class HtmlReader implements TagSink {
       const start = held.startOf(attribute.style);
       if (start >= 0) this.#references.declarations(start, held.endOf(attribute.style));
     }
-    held.eachHandler((start, end) => {
+    held.eachHandler((start, end, name) => {
       this.#references.handler(start, end);
-      this.#facts.handler(start, end, construction.inside);
+      this.#facts.handler(start, end, tag, name, construction.inside);
     });
     if (construction.foreign) this.#readForeign(tag);
     else if (traits !== 0) this.#readKnown(number, traits, tag);

@@ -148,6 +148,12 @@ export interface PageCode extends Span {
   readonly text: string;
 }
 
+/** The code of an event handler, with the element and the attribute that hold it, in small letters. */
+export interface HandlerCode extends PageCode {
+  readonly element: string;
+  readonly attribute: string;
+}
+
 /** The code of a script without a source. */
 export interface InlineScript extends PageCode {
   readonly goal: 'script' | 'module';
@@ -180,7 +186,7 @@ export interface PageFacts {
   /** Those of {@link PageFacts.inlineScripts} that the page runs. */
   readonly code: readonly InlineScript[];
   /** Values of attributes that run when something happens (HTML 8.1.8.1). */
-  readonly handlers: readonly PageCode[];
+  readonly handlers: readonly HandlerCode[];
   /** Where scripts without a source have no code either; `waits` where they say when to run a source. */
   readonly emptyScripts: readonly (Span & { readonly waits: boolean })[];
   /** Code of scripts that have a source as well, and so ignore it. */

@@ -4,11 +4,11 @@ import { charsetIn } from '../encoding.ts';
 import type { Holder } from '../holder.ts';
 import type {
   Frame,
+  HandlerCode,
   ImportMap,
   Inert,
   InlineScript,
   NearMiss,
-  PageCode,
   PageFacts,
   Reading,
   Span,
@@ -22,6 +22,7 @@ import { nearMiss } from './near-misses.ts';
 import { formOfPage } from './page-form.ts';
 import { marksPart } from './part-marks.ts';
 import { scriptType } from './relations.ts';
+import type { Tag } from './scan.ts';
 import type { NameWatcher, TagAttributes } from './tag-attributes.ts';
 
 const { id: element } = elements;
@@ -47,7 +48,7 @@ export class PageFactsReader implements NameWatcher {
   readonly inlineScripts: Span[] = [];
   readonly inlineStyles: Span[] = [];
   readonly #code: InlineScript[] = [];
-  readonly #handlers: PageCode[] = [];
+  readonly #handlers: HandlerCode[] = [];
   readonly #nearMisses: NearMiss[] = [];
   readonly #emptyScripts: PageFacts['emptyScripts'][number][] = [];
   readonly #ignoredCode: Span[] = [];
@@ -107,9 +108,16 @@ export class PageFactsReader implements NameWatcher {
   }
 
   /** The value of an event handler's attribute. */
-  handler(start: number, end: number, inside: Inside | null): void {
+  handler(start: number, end: number, tag: Tag, name: Span, inside: Inside | null): void {
     if (inside === 'template' || inside === 'noscript') return;
-    this.#handlers.push({ offset: start, length: end - start, text: this.tag.decoded(start, end) });
+    const { plain } = this.source;
+    this.#handlers.push({
+      offset: start,
+      length: end - start,
+      text: this.tag.decoded(start, end),
+      element: plain.slice(tag.nameStart, tag.nameEnd).toLowerCase(),
+      attribute: plain.slice(name.offset, name.offset + name.length).toLowerCase(),
+    });
   }
 
   /** A document in a `srcdoc`; without leave, its scripts do not run (HTML 7.1.5, sandboxed scripts). */

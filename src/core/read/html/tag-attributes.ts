@@ -1,6 +1,7 @@
 /** The attributes of the tag at hand, found by their numbers; values are decoded when they are asked for. */
 import { Byte } from '../../bytes.ts';
 import { decodeAttribute } from '../decode.ts';
+import type { Span } from '../reading.ts';
 import type { Source } from '../source.ts';
 import { marksFor } from './marks.ts';
 import { attributes, LAST_READ_ATTRIBUTE } from './names.ts';
@@ -87,12 +88,14 @@ export class TagAttributes {
     return any;
   }
 
-  /** The values of the event handlers of the tag. */
-  eachHandler(tell: (start: number, end: number) => void): void {
+  /** The values of the event handlers of the tag, and the names of their attributes. */
+  eachHandler(tell: (start: number, end: number, name: Span) => void): void {
     for (const slot of this.#handlers) {
       const { attributes: values } = this.#tag as Tag;
       const start = values[slot + Slot.ValueStart] as number;
-      if (start >= 0) tell(start, values[slot + Slot.ValueEnd] as number);
+      const offset = values[slot + Slot.NameStart] as number;
+      const length = (values[slot + Slot.NameEnd] as number) - offset;
+      if (start >= 0) tell(start, values[slot + Slot.ValueEnd] as number, { offset, length });
     }
   }
 

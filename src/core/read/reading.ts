@@ -144,7 +144,7 @@ export interface ImportMap {
 }
 
 /** Code that a page runs by itself: of a script without a source, or of an event handler; `text` is decoded. */
-export interface PageCode extends Span {
+interface PageCode extends Span {
   readonly text: string;
 }
 

@@ -180,6 +180,36 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
     'sure: load a.js with type="module"',
     'index.html: <script src="a.js" type="module">',
   ],
+  [
+    'a module that a module imports while it runs, by code of a page and by files',
+    {
+      'index.html': page(script('type=module', 'import("./a.js"); if (location.hash) import("./b.js");')),
+      'x.html': page(script('src=u.js')),
+      'u.js': 'function late() { import("./c.js") }',
+      'a.js': 'var x = 010;',
+      'b.js': 'import "./d.js"',
+      'c.js': 'with (x) y;',
+      'd.js': 'arguments = 1;',
+    },
+    'a.js:1:9-10 broken invalid number: nothing of this script is run',
+    "c.js:1:1-2 broken 'with' in strict mode: nothing of this script is run",
+    'd.js:1:1-2 broken assigning to arguments in strict mode: nothing of this script is run',
+  ],
+  [
+    'what is loaded ahead as a module, and runs as a script',
+    {
+      'index.html': page(`<link rel=modulepreload href=a.js>${script('defer src=a.js')}`),
+      'a.js': 'var x = 010;',
+    },
+  ],
+  [
+    'what is imported as a module, and run as a script as well',
+    {
+      'index.html': page(script('defer src=a.js') + script('type=module', 'import("./a.js")')),
+      'a.js': 'var x = 010;',
+    },
+    'a.js:1:9-10 broken invalid number: nothing of this script is run',
+  ],
 ];
 
 test('a script that is loaded as what it is not is told once, where it fails, and loaded right by the mend', () => {

@@ -69,6 +69,9 @@ const scripts = [
   '<div data-include="nav.html"></div>',
   '<nav><a href=gone.html>g</a><img src=gone.svg><b id=go>',
   'let a = ;',
+  'var tide = 010;',
+  'import("./l.js");',
+  '<script>import("./js/u.js")</script>',
   '',
 ];
 

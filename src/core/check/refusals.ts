@@ -41,21 +41,50 @@ export function refusalsOf(
     file === null ? `${share.file}\n${tag.offset}` : `${file}\n${goal}`;
   const groups = groupBy(refused, keyOf);
   // What a page runs as the same is told by that.
-  const others = [...workers].filter(([file, goal]) => !groups.has(`${file}\n${goal}`));
+  const brought = [...modulesBroughtIn(running, files.ledger)].filter(
+    (file) => !groups.has(`${file}\nmodule`) && workers.get(file) !== 'module',
+  );
+  const started = [...workers].filter(([file, goal]) => !groups.has(`${file}\n${goal}`));
+  const others = [
+    ...started.map(([file, goal]) => ({ file, goal, isWorker: true })),
+    ...brought.map((file) => ({ file, goal: 'module', isWorker: false }) as const),
+  ];
   return [
     ...[...groups.values()].flatMap((alike) => refusalIn(alike, files.ledger, sources)),
-    ...others.flatMap(([file, goal]) => refusalOfWorker(file, goal, files, sources)),
+    ...others.flatMap((other) => refusalOfOther(other, files, sources)),
   ];
 }
 
-/** What a worker cannot be run as; which of its starters says it nobody needs to know. */
-function refusalOfWorker(file: string, goal: WorkerGoal, files: ScriptFiles, sources: Sources): Finding[] {
+/** Modules that scripts import, by import calls, too (ECMA-262 13.3.10), and what those import. */
+function modulesBroughtIn(running: readonly RunningPage[], ledger: Ledger): Set<string> {
+  const starts = running.flatMap(({ share, list }) => [
+    share.file,
+    ...list.entries.flatMap(({ file }) => file ?? []),
+  ]);
+  const brought = new Set<string>();
+  const take = (file: string) => {
+    for (const path of ledger.get(file)?.modules ?? []) if (/\.m?js$/.test(path)) brought.add(path);
+  };
+  for (const file of new Set(starts)) take(file);
+  for (const file of brought) take(file);
+  return brought;
+}
+
+/** What is run, and by no tag of a page. */
+interface Other {
+  readonly file: string;
+  readonly goal: WorkerGoal;
+  readonly isWorker: boolean;
+}
+
+/** What a worker, or a module, cannot be run as; which of those that start it says it nobody needs to know. */
+function refusalOfOther({ file, goal, isWorker }: Other, files: ScriptFiles, sources: Sources): Finding[] {
   const owner = files.ledger.get(file);
   const { bytesOf } = sources;
   const facts = files.factsOf(file, goal === 'module' ? 'module' : 'worker', bytesOf);
   if (owner === undefined || facts !== null) return [];
   const refusal = refusedAs(textOfScript(bytesOf(file), owner.encoding), goal);
-  return refusal === null ? [] : findingOf({ file, owner, within: null, isWorker: true }, refusal, sources);
+  return refusal === null ? [] : findingOf({ file, owner, within: null, isWorker }, refusal, sources);
 }
 
 function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources): Finding[] {

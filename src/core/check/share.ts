@@ -65,6 +65,8 @@ export interface Share {
   readonly runAddresses: readonly RunAddress[];
   /** The sources of the workers that its own code starts. */
   readonly workers: readonly string[];
+  /** The modules that its own code imports by their addresses. */
+  readonly modules: readonly string[];
   /** Files that its own code asks for. */
   readonly data: readonly string[];
   /** What its code may put in front of paths; null where that may be anything. */

@@ -7,7 +7,7 @@ import type { PageRecord, RepeatRule } from '../judge/rule.ts';
 import { menusIn } from '../page/menus.ts';
 import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
-import { holderOf, isWorker } from '../read/holder.ts';
+import { holderOf, isSpecifier, isWorker } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
 import { isLoaded } from '../read/loaded.ts';
 import { byteOffsets } from '../read/offsets.ts';
@@ -74,6 +74,7 @@ class Taking {
   #loadedInside: Set<string> | null = null;
   readonly #runAddresses: RunAddress[] = [];
   readonly #workers: string[] = [];
+  readonly #modules: string[] = [];
   readonly #data: string[] = [];
   /** It is not the site's own code: what it holds may never be asked for. */
   readonly #isOfLibrary: boolean;
@@ -146,6 +147,7 @@ class Taking {
       spots: this.#spots,
       runAddresses: this.#runAddresses,
       workers: this.#workers,
+      modules: this.#modules,
       data: this.#data,
       prefixes: this.#isOfLibrary ? [] : (reading.prefixes?.map(detachShared) ?? null),
       hasOpenHints: this.#hasOpenHints,
@@ -325,6 +327,7 @@ class Taking {
   #load(reference: Reference, found: Found): void {
     this.#noteLoad(found, reference.kind);
     if (isWorker(reference)) this.#workers.push(found.path);
+    else if (isSpecifier(reference)) this.#modules.push(found.path);
     if (this.reading.page === null) return;
     for (let index = 0; index < repeatRules.length; index++) {
       const rule = repeatRules[index] as RepeatRule;

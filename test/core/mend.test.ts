@@ -387,6 +387,6 @@ test('whatever is wrong with a site, mending brings nothing, and mending again d
         );
       },
     ),
-    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
+    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 100) },
   );
 });

@@ -120,6 +120,6 @@ test('pages that get a file are those from which a way leads there through files
       for (const file of others)
         assert.deepEqual(new Set(live.check.pagesThatLoad(file)), new Set(pagesOf([file])), file);
     }),
-    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) * 2 },
+    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 100) * 2 },
   );
 });

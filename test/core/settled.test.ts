@@ -108,6 +108,6 @@ test('whatever address stands in a file, each mend settles what it is offered fo
           }
       },
     ),
-    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 300) },
+    { numRuns: Number(process.env.CRAVEL_MADE_UP ?? 200) },
   );
 });

@@ -281,6 +281,18 @@ const scripts: readonly (readonly [what: string, files: Files, ...said: string[]
     'index.html:1 at-once script; makes  perhaps ; needs  perhaps ; does not run',
   ],
   [
+    'that are modules, each once',
+    {
+      'index.html':
+        '<script type=module src=m.js></script><script type=module src=n.js></script><script type=module src=m.js></script><script type=module>import "./m.js"</script>',
+      'm.js': 'globalThis.Tide = 1; import "./n.js"',
+      'n.js': 'globalThis.Ebb = 1;',
+    },
+    'n.js deferred module; makes Ebb perhaps ; needs  perhaps ; ',
+    'm.js deferred module; makes Tide perhaps ; needs  perhaps ; ',
+    'index.html:1 deferred module; makes  perhaps ; needs  perhaps ; ',
+  ],
+  [
     'that bring in what nobody can tell',
     {
       'index.html':

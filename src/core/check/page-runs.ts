@@ -95,25 +95,20 @@ export class PageRuns {
     { entries }: RunList,
     bytesOf: BytesOf,
   ): (name: string, script: number, before: ReadonlySet<number>) => boolean {
-    const libraries = [...entries.keys()].filter((index) => isLibrary(entries[index] as Entry));
     return (name, script, before) =>
-      libraries.some(
-        (index) =>
-          index !== script && before.has(index) && this.files.mayMake(entries[index] as Entry, name, bytesOf),
+      entries.some(
+        (entry, index) => index !== script && before.has(index) && this.files.mayMake(entry, name, bytesOf),
       );
   }
 
   /** A member is missed only where a file of the site is known to give it. */
   #hasMemberIn({ entries }: RunList, bytesOf: BytesOf): HasMember {
-    const adding = entries.filter((entry) => (factsIn(entry)?.adds.size ?? 0) > 0);
     return (path, script, before) => {
       const name = path.slice(path.lastIndexOf('.') + 1);
-      const isSet = (index: number) =>
-        index !== script &&
-        before.has(index) &&
-        this.files.setsProperty(entries[index] as Entry, name, bytesOf);
-      if ([...entries.keys()].some(isSet)) return true;
-      if (adding.some((entry) => factsIn(entry)?.adds.has(path))) return false;
+      const isSet = (entry: Entry, index: number) =>
+        index !== script && before.has(index) && this.files.setsProperty(entry, name, bytesOf);
+      if (entries.some(isSet)) return true;
+      if (entries.some((entry) => factsIn(entry)?.adds.has(path))) return false;
       const isAdded = this.#added.get(path);
       if (isAdded === undefined) this.#open.add(path);
       return isAdded !== true;
@@ -126,9 +121,4 @@ const MOST_OPEN = 200;
 /** Names that are missing so far. */
 function wantedBy(page: Share, run: PageRun): string[] {
   return [...new Set([...run.missing.map(({ step }) => step.name), ...openNames(page, run)])];
-}
-
-/** A script that is not known through and through. */
-function isLibrary({ file, facts }: Entry): boolean {
-  return file !== null && typeof facts !== 'string' && !facts.isWhole;
 }

@@ -172,6 +172,18 @@ test('whatever scripts make and need, a check that goes on says what a new one s
     'm.js': ['function tide() {}', ''],
   }));
 
+test('a script of a piece is judged again where it turns into another kind of file', () => {
+  const piece = {
+    'index.html': '<div data-include="nav.html"></div>',
+    'nav.html': '<script src=u.js></script>',
+  };
+  const live = new LiveCheck({ files: { ...piece, 'u.js': '<script>let a</script>' } });
+  const kinds = () => live.report().findings.filter(({ rule }) => rule === 'wrong-kind').length;
+  assert.equal(kinds(), 1);
+  live.become({ files: { ...piece, 'u.js': 'let a' } });
+  assert.equal(kinds(), 0);
+});
+
 test('only what a change touches is taken again', () => {
   const files: Files = {
     'index.html': '<a href=a.html#x>a</a><img src=i/p.png>',

@@ -32,7 +32,7 @@ export function mendsFor(alike: readonly Lack[], context: NameContext, { bytesOf
   if (alike.length <= MOST_PAGES && missing.later !== null) {
     const moved = forAll(alike, (lack) => moveEdits(lack, context, bytesOf));
     if (moved !== null) mends.push(moved);
-  } else if (alike.length <= MOST_PAGES && missing.leftOut.length > 0 && missing.absent === null) {
+  } else if (alike.length <= MOST_PAGES && missing.absent === null) {
     const isSure = missing.leftOut.length === 1;
     for (const path of missing.leftOut.slice(0, 3)) {
       const inserted = forAll(alike, (lack) => insertEdits(lack, path, context, bytesOf));
@@ -66,8 +66,8 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
   const { share, list } = page;
   if (index === null || !agreesWithAscii(share.encoding)) return null;
   const user = list.entries[index]?.tag as number;
-  const [maker] = makers.map((one) => list.entries[one]?.tag as number);
-  if (maker === undefined || maker === user) return null;
+  const [maker] = makers.map((one) => list.entries[one]?.tag) as [number];
+  if (maker === user) return null;
   const [userTag, makerTag] = [share.scripts[user] as ScriptTag, share.scripts[maker] as ScriptTag];
   const bytes = bytesOf(share.file);
   const here = (edits: readonly Omit<FileEdit, 'file'>[]): readonly FileEdit[] =>

@@ -43,7 +43,7 @@ export class Dependents {
   remove(share: Share): void {
     const { file } = share;
     for (const [index, path] of dependenciesOf(share, this.#loading, this.#naming))
-      index.get(path)?.delete(file);
+      (index.get(path) as Set<string>).delete(file);
     this.#restless.delete(file);
     this.#marking.delete(file);
   }

@@ -171,8 +171,8 @@ class Telling {
     const { page, found } = this.#first;
     const { share, list } = page;
     const { tag, runs } = list.entries[found.script] as Entry;
-    const bytes = this.sources.bytesOf(share.file);
-    return runs === 'async' ? deferAsyncTitle(user, bytes, share.scripts[tag] as ScriptTag) : `defer ${user}`;
+    if (runs !== 'async') return `defer ${user}`;
+    return deferAsyncTitle(user, this.sources.bytesOf(share.file), share.scripts[tag] as ScriptTag);
   }
 
   #deferred({ page, found }: ElementLack): FileEdit[] | null {

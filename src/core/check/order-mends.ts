@@ -84,20 +84,20 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
   const inTag = (number: number, name: string, text: string) => () =>
     replaceAttribute(bytes, tagOf(number), name, text);
   const waiting = (number: number, called: string | null): Change => ({
-    isFor: true,
+    isFor: tagOf(number).runs === 'async',
     number,
     to: 'deferred',
     edit: () => deferAsync(bytes, tagOf(number)),
-    title: deferAsyncTitle(called ?? '', bytes, tagOf(number)),
+    title: () => deferAsyncTitle(called ?? '', bytes, tagOf(number)),
   });
   const changes: readonly Change[] = [
     waiting(maker, made),
     {
-      isFor: !waitsWithoutAsync(bytes, makerTag),
+      isFor: makerTag.runs === 'async' && !waitsWithoutAsync(bytes, makerTag),
       number: maker,
       to: 'at-once',
       edit: inTag(maker, 'async', ''),
-      title: `load ${made} without async`,
+      title: () => `load ${made} without async`,
     },
     waiting(user, used),
     {
@@ -105,21 +105,21 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
       number: user,
       to: 'deferred',
       edit: () => addAttribute(bytes, userTag, 'defer'),
-      title: `defer ${used} as well`,
+      title: () => `defer ${used} as well`,
     },
     {
       isFor: makerTag.runs === 'deferred' && makerTag.goal === 'script',
       number: maker,
       to: 'at-once',
       edit: inTag(maker, 'defer', ''),
-      title: `load ${made} without defer`,
+      title: () => `load ${made} without defer`,
     },
   ];
   for (const { isFor, number, to, edit: make, title } of changes) {
     // Code of the page has no such attributes.
     const edit = isFor && isOfFile(tagOf(number)) ? make() : null;
     if (edit === null) continue;
-    if (isHolding((tags) => tags.run(number, to))) return { title, edits: here([edit]) };
+    if (isHolding((tags) => tags.run(number, to))) return { title: title(), edits: here([edit]) };
     if (number !== user || makerTag.runs !== 'deferred') continue;
     // Then both wait, in the order of the page.
     const moved = moveTag(bytes, share.encoding, makerTag, userTag);
@@ -128,7 +128,7 @@ function moveEdits(lack: Lack, context: NameContext, bytesOf: Sources['bytesOf']
       tags.move(maker, user);
     };
     if (moved !== null && isHolding(change))
-      return { title: `${title}, behind ${made}`, edits: here([...moved, edit]) };
+      return { title: `${title()}, behind ${made}`, edits: here([...moved, edit]) };
   }
   return null;
 }
@@ -139,13 +139,12 @@ function isOfFile({ source }: ScriptTag): boolean {
 
 /** A tag that says when its script runs, and another time that it may say. */
 interface Change {
-  /** What is done makes sense there; where a tag lacks what is to be replaced, nothing is done anyway. */
   readonly isFor: boolean;
   /** Of its tag. */
   readonly number: number;
   readonly to: Runs;
   readonly edit: () => Edit | null;
-  readonly title: string;
+  readonly title: () => string;
 }
 
 /** The scripts of a page in another order, or run at another time. */
@@ -219,10 +218,7 @@ function insertEdits(
   const waits = runs === 'deferred' ? ' defer' : '';
   const markup = `<script src="${relativePath(share.base, path)}"${waits}></script>`;
   const edit = insertTag(bytesOf(share.file), tag, markup);
-  return (
-    edit && {
-      title: `load ${path} before ${index === null ? 'the scripts of the page' : context.called(page, list.entries[index] as Entry)}`,
-      edits: [{ file: share.file, ...edit }],
-    }
-  );
+  const next =
+    index === null ? 'the scripts of the page' : context.called(page, list.entries[index] as Entry);
+  return edit && { title: `load ${path} before ${next}`, edits: [{ file: share.file, ...edit }] };
 }

@@ -40,18 +40,18 @@ export function refusalsOf(
   const keyOf = ({ share, entry: { file, goal }, tag }: Refused) =>
     file === null ? `${share.file}\n${tag.offset}` : `${file}\n${goal}`;
   const groups = groupBy(refused, keyOf);
-  // What a page runs as the same is told by that.
   const brought = [...modulesBroughtIn(running, files.ledger)].filter(
-    (file) => !groups.has(`${file}\nmodule`) && workers.get(file) !== 'module',
+    (file) => workers.get(file) !== 'module',
   );
-  const started = [...workers].filter(([file, goal]) => !groups.has(`${file}\n${goal}`));
-  const others = [
-    ...started.map(([file, goal]) => ({ file, goal, isWorker: true })),
+  const others: readonly Other[] = [
+    ...Array.from(workers, ([file, goal]) => ({ file, goal, isWorker: true })),
     ...brought.map((file) => ({ file, goal: 'module', isWorker: false }) as const),
   ];
+  // What a page runs as the same is told by that.
+  const untold = others.filter(({ file, goal }) => !groups.has(`${file}\n${goal}`));
   return [
     ...[...groups.values()].flatMap((alike) => refusalIn(alike, files.ledger, sources)),
-    ...others.flatMap((other) => refusalOfOther(other, files, sources)),
+    ...untold.flatMap((other) => refusalOfOther(other, files, sources)),
   ];
 }
 

@@ -33,7 +33,7 @@ function keyOf({ file, base, reference, target, found }: Subject): string {
     target.in === 'elsewhere' ? '' : `${target.folder}\n${target.in === 'site' ? target.path : ''}`;
   // Of an address that leads to the file itself rules may say something else.
   const start = base === null ? null : folderOf(base);
-  return `${folderOf(file)}\n${start}\n${leads}\n${found} ${found === file}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
+  return `${start}\n${leads}\n${found} ${found === file}\n${kind} ${syntax} ${element} ${name} ${within} ${length}\n${written}`;
 }
 
 /** The same finding at another place. */

@@ -9,7 +9,7 @@ import { openPage } from '../page/page.ts';
 import { detach, detachAll, detachReference, detachShared } from '../read/detach.ts';
 import { holderOf, isSpecifier, isWorker } from '../read/holder.ts';
 import { type Extent, extentOf, positionsIn } from '../read/lines.ts';
-import { isLoaded } from '../read/loaded.ts';
+import { isLoaded, leadsToPage } from '../read/loaded.ts';
 import { byteOffsets } from '../read/offsets.ts';
 import type { Hint, Kind, Reading, Reference, Span } from '../read/reading.ts';
 import { kindByName } from '../read/script/addresses.ts';
@@ -173,7 +173,7 @@ class Taking {
         this.#await(reference, 'address');
       if (kind !== 'page' && kind !== 'anchor') this.#takeHint(written);
       const { found } = this.#leads.of(address);
-      if (found !== null && found !== this.#own && (kind === 'page' || kind === 'frame' || kind === 'anchor'))
+      if (found !== null && found !== this.#own && leadsToPage(reference))
         this.#note(this.#leadsTo, found.path);
     }
   }
@@ -209,7 +209,7 @@ class Taking {
     for (const { written, kind } of references) {
       const { found } = this.#leads.of(written.replace(/#.*/s, ''));
       if (found === null || found === this.#own) continue;
-      if (kind === 'page' || kind === 'frame' || kind === 'anchor') this.#note(this.#leadsTo, found.path);
+      if (leadsToPage({ kind })) this.#note(this.#leadsTo, found.path);
       else this.#note(this.#names, found.path);
       if (isLoaded({ kind })) this.#noteLoad(found, kind);
     }

@@ -17,7 +17,7 @@ export function addressFor(
   root = '/',
 ): string {
   const written = reference.written.trim();
-  const [head = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
+  const { head, query } = partsOf(written);
   // Browsers take a backslash for a slash (URL 4.4), a stylesheet for an escape.
   const kept = head.replaceAll('\\', '/') + query;
   if (fragment !== null) return `${escapeTail(kept, reference)}#${encodeSegment(fragment)}`;
@@ -32,9 +32,15 @@ export function addressFor(
 
 /** An address with what its query may not hold percent-encoded as UTF-8 (RFC 3986, 2.1 and 3.4); what is encoded stays. */
 export function withEncodedQuery(written: string): string {
-  const [path = '', query = ''] = (/^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray).slice(1);
+  const { head, query } = partsOf(written);
   const encoded = query.replace(/[^!-~]+/g, encodeSegment).replace(/%(?![0-9a-f]{2})/gi, '%25');
-  return path + encoded + written.slice(path.length + query.length);
+  return head + encoded + written.slice(head.length + query.length);
+}
+
+/** What stands before a query, and the query with its `?`. */
+function partsOf(written: string): { readonly head: string; readonly query: string } {
+  const [, head = '', query = ''] = /^([^?#]*)([^#]*)/.exec(written) as RegExpExecArray;
+  return { head, query };
 }
 
 /** The relative address from a folder to a file or folder, percent-encoded (RFC 3986, 4.2). */

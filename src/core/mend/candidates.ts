@@ -1,7 +1,7 @@
 /** Candidates: the files and anchors that a failing reference probably meant. */
 import { groupBy } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
-import type { Reference } from '../read/reading.ts';
+import { leadsToPage } from '../read/loaded.ts';
 import { leadsSomewhere } from '../resolve/fragment.ts';
 import { asFolder, locate } from '../resolve/locate.ts';
 import { resolve } from '../resolve/resolve.ts';
@@ -72,10 +72,6 @@ export function isLike({ reference, target }: Subject, path: string): boolean {
   );
   if (name.includes('.')) return sortOfFile(name) === sortOfFile(path);
   return !leadsToPage(reference) || isPageName(path);
-}
-
-export function leadsToPage({ kind }: Pick<Reference, 'kind'>): boolean {
-  return kind === 'page' || kind === 'anchor' || kind === 'frame';
 }
 
 /** The entry page, where a page in a folder leads to an index page of its own that is not there. */

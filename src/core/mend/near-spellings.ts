@@ -1,11 +1,12 @@
 /** What was meant by a name that is nearly that of a file, a folder or an anchor. */
 import { groupBy } from '../group-by.ts';
 import { onceFor } from '../once-for.ts';
+import { leadsToPage } from '../read/loaded.ts';
 import type { Subject } from '../resolve/subject.ts';
 import { INDEX } from '../site/formats.ts';
 import { fold, folderOf, type Inventory, nameOf } from '../site/inventory.ts';
 import { isOneSlip } from '../site/near-names.ts';
-import { type Candidate, isLike, judged, leadsToPage, MOST } from './candidates.ts';
+import { type Candidate, isLike, judged, MOST } from './candidates.ts';
 import { stemOf } from './name-distance.ts';
 import { type Near, NearIndex } from './near-index.ts';
 

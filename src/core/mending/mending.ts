@@ -58,6 +58,15 @@ interface Chosen {
   readonly mend: Mend;
 }
 
+/** Mends that were made together. */
+interface Pass {
+  readonly chosen: readonly Chosen[];
+  /** The bytes of the files as they were before. */
+  readonly written: ReadonlyMap<string, Uint8Array>;
+  /** What they bring, or do not settle. */
+  readonly brought: readonly Finding[];
+}
+
 class Mending {
   readonly #originals = new Map<string, Uint8Array>();
   /** How often each finding was there at first. */
@@ -109,12 +118,9 @@ class Mending {
   async #passes(): Promise<void> {
     this.#done = [];
     for (let pass = 0; pass < MOST_PASSES; pass++) {
-      const chosen = await this.#choose();
-      if (chosen.length === 0) return;
-      const before = this.#now;
-      const written = this.#write(chosen);
-      this.#now = await this.toMend.judge(new Set(written.keys()));
-      const brought = [...this.#brought(true), ...this.#unsettled(chosen, before)];
+      const made = await this.#pass();
+      if (made === null) return;
+      const { chosen, written, brought } = made;
       if (brought.length === 0) {
         this.#done.push(...chosen);
         continue;
@@ -122,6 +128,16 @@ class Mending {
       for (const finding of brought) this.#withhold(finding, chosen, true);
       await this.#putBack(written, false);
     }
+  }
+
+  /** Makes the mends that can be made together; null where there are none. */
+  async #pass(): Promise<Pass | null> {
+    const chosen = await this.#choose();
+    if (chosen.length === 0) return null;
+    const before = this.#now;
+    const written = this.#write(chosen);
+    this.#now = await this.toMend.judge(new Set(written.keys()));
+    return { chosen, written, brought: [...this.#brought(true), ...this.#unsettled(chosen, before)] };
   }
 
   /** Tries what was withheld once more, each by itself: for what others brought along it does not answer. */
@@ -144,14 +160,11 @@ class Mending {
     const before = new Map<string, Uint8Array>();
     let isHolding = true;
     for (let pass = 0; pass < MOST_PASSES && isHolding; pass++) {
-      const chosen = await this.#choose();
-      if (chosen.length === 0) break;
-      const now = this.#now;
-      const written = this.#write(chosen);
-      for (const [file, bytes] of written) if (!before.has(file)) before.set(file, bytes);
-      this.#now = await this.toMend.judge(new Set(written.keys()));
-      isHolding = this.#brought(true).length + this.#unsettled(chosen, now).length === 0;
-      this.#done = [...this.#done, ...chosen];
+      const made = await this.#pass();
+      if (made === null) break;
+      for (const [file, bytes] of made.written) if (!before.has(file)) before.set(file, bytes);
+      isHolding = made.brought.length === 0;
+      this.#done = [...this.#done, ...made.chosen];
     }
     if (isHolding && this.#brought(false).length === 0) return true;
     this.#done = done;

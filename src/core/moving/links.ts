@@ -2,6 +2,7 @@
 
 import { addTo } from '../group-by.ts';
 import { isWorker } from '../read/holder.ts';
+import { leadsToPage } from '../read/loaded.ts';
 import { isPage } from '../read/read.ts';
 import type { Reference } from '../read/reading.ts';
 import { locate } from '../resolve/locate.ts';
@@ -25,7 +26,7 @@ export class Links {
     const address = written.replace(/[?#].*/s, '');
     if (!isPage(address)) return;
     // Whatever a way leads to is a page; what is asked for otherwise may be a piece.
-    if (kind !== 'page' && kind !== 'frame' && kind !== 'anchor') return this.noteName(file, address);
+    if (!leadsToPage({ kind })) return this.noteName(file, address);
     if (base === null || this.#isSeen(folderOf(base), address)) return;
     const target = resolveIn(address, base, this.published);
     if (target.in === 'site' && target.path !== file) this.#linked.add(target.path);

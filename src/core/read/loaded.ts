@@ -16,3 +16,8 @@ const loaded: ReadonlySet<Kind> = new Set<Kind>([
 export function isLoaded({ kind }: Pick<Reference, 'kind'>): boolean {
   return loaded.has(kind);
 }
+
+/** True for what leads to a page: a visitor follows it, or a frame shows it. */
+export function leadsToPage({ kind }: Pick<Reference, 'kind'>): boolean {
+  return kind === 'page' || kind === 'anchor' || kind === 'frame';
+}

@@ -1,4 +1,5 @@
 /** host-dependent: an address that only some hosts answer: a folder without its slash, a page without its extension. */
+import { leadsToPage } from '../../read/loaded.ts';
 import { walk } from '../../site/walk.ts';
 import type { Rule } from '../rule.ts';
 
@@ -28,7 +29,7 @@ export const hostDependent: Rule = {
         candidates,
       };
     }
-    if (target.in !== 'site' || (kind !== 'page' && kind !== 'anchor' && kind !== 'frame')) return null;
+    if (target.in !== 'site' || !leadsToPage({ kind })) return null;
     const { path } = target;
     if (path === '' || path.endsWith('/') || site.inventory.files.has(path)) return null;
     const steps = walk(site.inventory, target.folder, target.segments);

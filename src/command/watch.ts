@@ -4,7 +4,7 @@ import { CravelError } from '../core/errors.ts';
 import type { Finding } from '../core/report.ts';
 import type { Checked, ProjectCheck } from '../disk/check.ts';
 import { asWritten, pointedTo } from '../disk/disk-path.ts';
-import { type Watcher, watchFolder } from '../disk/watch.ts';
+import { watchFolder } from '../disk/watch.ts';
 import { visible } from '../show/escape.ts';
 import { count, explained } from '../show/paint.ts';
 import { onEnd } from './ending.ts';
@@ -29,6 +29,8 @@ export async function watch(
 ): Promise<number> {
   // The watcher comes first, so that nothing is missed.
   const watcher = await watchFolder(asWritten(project.folder), out === undefined ? [] : [pointedTo(out)]);
+  let isOver = false;
+  let forget = () => {};
   try {
     let before = await look();
     clear(output);
@@ -40,11 +42,19 @@ export async function watch(
       );
     if (watcher.polled === 'asked')
       output.note('The folder is looked at every second, as CRAVEL_WATCH asks for.');
+    // Once for all waits: what is caught while one ends would be lost. Asked again, the program ends at once.
+    forget = onEnd(() => {
+      forget();
+      isOver = true;
+      void watcher.end();
+    });
     output.note(`\nWatching ${shown}; Ctrl-C ends.`);
     project.prepare();
-    for (let changed = await nextChange(watcher); changed !== null; changed = await nextChange(watcher)) {
+    for (let changed = await watcher.next(); changed !== null; changed = await watcher.next()) {
       try {
         const checked = await project.lookAgain(changed);
+        // A look under way when somebody ends the watching writes nothing.
+        if (isOver) break;
         const changes = difference(before, checked);
         before = checked;
         // Files that have no part in the report come and go unsaid, unless an error is to be taken off the screen.
@@ -63,17 +73,8 @@ export async function watch(
     }
     return code;
   } finally {
-    await watcher.end();
-  }
-}
-
-/** What changed; null where somebody ends the watching. A look under way writes nothing, and ends with the program. */
-async function nextChange(watcher: Watcher): Promise<ReadonlySet<string> | null> {
-  const forget = onEnd(() => void watcher.end());
-  try {
-    return await watcher.next();
-  } finally {
     forget();
+    await watcher.end();
   }
 }
 

@@ -2,6 +2,7 @@ import assert from 'node:assert/strict';
 import { readFileSync, renameSync, rmSync, statSync, symlinkSync, utimesSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { test } from 'node:test';
+import { setTimeout } from 'node:timers/promises';
 import { cravel, cravelRunning } from '../support/program.ts';
 import { temporaryFolder } from '../support/site.ts';
 
@@ -70,6 +71,17 @@ test('a watched report in another format is kept up to date in its file', async 
   await run.noted(/1 finding gone/);
   assert.equal(broken(), 0);
   assert.equal(await run.end(), 0);
+});
+
+test('the watching ends with the code of the last report, also just as a change is looked at', async (t) => {
+  const folder = temporaryFolder(t, { 'index.html': page('Home', '<img src="pier.svg" alt="">') });
+  for (const after of [76, 79, 82, 85, 88]) {
+    const run = cravelRunning(t, folder, 'check', '--watch', '--only', 'broken');
+    await run.noted(/^Watching/);
+    writeFileSync(join(folder, 'index.html'), page(`Home ${after}`, '<img src="boat.svg" alt="">'));
+    await setTimeout(after);
+    assert.equal(await run.end(), 1, `${after} ms`);
+  }
 });
 
 test('links that go round, a report inside of the site and edits that keep their time are no trouble', async (t) => {

@@ -96,7 +96,11 @@ export function cravelRunning(
     },
     async end() {
       child.kill('SIGINT');
-      await ended;
+      const late = new AbortController();
+      const isLate = setTimeout(PATIENCE, true, { signal: late.signal }).catch(() => false);
+      const wasLate = await Promise.race([ended.then(() => false), isLate]);
+      late.abort();
+      if (wasLate) throw new Error(`it goes on after Ctrl-C; there is: ${stderr}`);
       return child.exitCode;
     },
   };

@@ -8,8 +8,9 @@ import fc from 'fast-check';
 // The same is made up each time, and nobody asks for the smallest of what fails.
 fc.configureGlobal({ seed: 20261127, endOnFailure: true });
 
-/** One change in so many is made. */
+/** One change in so many is made, from this one on. */
 const EVERY = Number(process.env.CRAVEL_EVERY ?? 1);
+const FROM = Number(process.env.CRAVEL_FROM ?? 0);
 
 /** What the changed code asks: the change that is made, the test that runs, how often it came past. */
 const state = {};
@@ -57,7 +58,7 @@ class CoreTests {
   }
 
   async mutantRun({ testFilter, activeMutant, hitLimit }) {
-    if (Number(activeMutant.id) % EVERY !== 0) return { status: 'error', errorMessage: 'not asked for' };
+    if (Number(activeMutant.id) % EVERY !== FROM) return { status: 'error', errorMessage: 'not asked for' };
     Object.assign(state, { activeMutant: activeMutant.id, hitCount: 0, hitLimit });
     let ran = 0;
     try {

@@ -1,6 +1,7 @@
 /**
  * `npm run mutate`: makes small changes of meaning to rooms of the core, one after the other, and tells which of them no
- * test notices; with `--every=4` one in four. Takes the names of rooms, or of files in them (`check/reach.ts`); all of
+ * test notices; with `--every=4` one in four, with `--from=1` others of
+ * them. Takes the names of rooms, or of files in them (`check/reach.ts`); all of
  * {@link tests} unless said. The tool for it is fetched when it is not there.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
@@ -95,7 +96,7 @@ interface Mutant {
 
 fetchTool();
 const { values, positionals } = parseArgs({
-  options: { every: { type: 'string', default: '1' } },
+  options: { every: { type: 'string', default: '1' }, from: { type: 'string', default: '0' } },
   allowPositionals: true,
 });
 const rooms = positionals.length > 0 ? positionals : Object.keys(tests);
@@ -105,7 +106,7 @@ for (const room of rooms) {
   let [ownNoticed, ownAll] = [0, 0];
   for (const [file, { mutants }] of Object.entries(files)) {
     for (const { id, status, mutatorName, replacement = '', location } of mutants) {
-      const isMade = Number(id) % Number(values.every) === 0;
+      const isMade = Number(id) % Number(values.every) === Number(values.from);
       if (!isMade || status === 'Ignored' || status === 'CompileError') continue;
       ownAll++;
       if (status === 'Killed' || status === 'Timeout') ownNoticed++;
@@ -156,7 +157,7 @@ function mutate(roomOrFile: string): {
     cwd: project,
     stdio: ['ignore', 'inherit', 'inherit'],
     // What is made up by the hundred shows most in a few.
-    env: { ...process.env, CRAVEL_MADE_UP: '25', CRAVEL_EVERY: values.every },
+    env: { ...process.env, CRAVEL_MADE_UP: '25', CRAVEL_EVERY: values.every, CRAVEL_FROM: values.from },
   });
   return JSON.parse(readFileSync(report, 'utf8'));
 }

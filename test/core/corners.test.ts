@@ -529,6 +529,7 @@ test('each rule speaks on its side of every corner, and on no other', () => {
       [
         head(linked),
         body(`<noscript>${linked}</noscript>`),
+        head(`<noscript><img src=a.svg>counted</noscript>${linked}`),
         body(`<template>${linked}</template>`),
         body('<style>@import "a.css"</style>'),
         body('<link rel=icon href=a.css>'),
@@ -543,6 +544,9 @@ test('each rule speaks on its side of every corner, and on no other', () => {
       ],
       [
         head(`${linked}<link rel=preload as=style href=a.css>`),
+        head(
+          `<link rel=stylesheet href=a.css media=print onload="this.media='all'"><noscript>${linked}</noscript>`,
+        ),
         head('<script src=a.js></script><script src=b.js></script>'),
         body('<img src=a.svg><img src=a.svg>'),
       ],

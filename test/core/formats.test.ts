@@ -103,6 +103,7 @@ const rows: readonly (readonly [path: string, content: string, ...expected: stri
     'image url() b.svg',
     'image image href c',
   ],
+  ['a.html', '<noscript><base href=x/><svg><image href=a /></svg></noscript>', 'image image href a'],
   [
     'a.html',
     '<template><img src=a></template><noscript><img src=b></noscript>',

@@ -88,6 +88,11 @@ test('a page made like another has its own words, no content, and references tha
       `${T}<meta name=description content="D &amp; d"><header><a href="#top">T</a></header>\n<h1>H &lt;h&gt;</h1>\n<footer>f</footer>`,
     ],
     [
+      'what a noscript holds is neither its head nor its content',
+      '<title>a</title><noscript><meta name=description content=n><img src="i.png"><h1>n</h1></noscript><meta name=description content=a>\n<h1>Old</h1>\n<noscript><div><p>on</noscript>\n<p>old</p>',
+      `${T}<noscript><meta name=description content=n><img src="../i.png"><h1>n</h1></noscript><meta name=description content="D &amp; d">\n<h1>H &lt;h&gt;</h1>\n<noscript><div><p>on</noscript>`,
+    ],
+    [
       'links to spots of the model, and the mark of the current page',
       '<title>a</title><meta name=description content=a><nav><a href="#about" aria-current="page">A</a><a href="#foot">F</a></nav><main><p id=about></main><footer id=foot></footer>',
       `${T}<meta name=description content="D &amp; d"><nav><a href="../index.html#about">A</a><a href="#foot">F</a></nav><main><h1>H &lt;h&gt;</h1></main><footer id=foot></footer>`,

@@ -95,6 +95,12 @@ test('every kind of file gets its element at its spot, in its order and in the m
       `${HEAD}  <link rel="stylesheet" href="lib/waves/waves.css">\n  <link rel="stylesheet" href="css/main.css">\n</head>`,
     ],
     [
+      'what stands in a noscript is no neighbour: nothing of it loads where scripts run',
+      `${HEAD}  <link rel="stylesheet" href="css/main.css">\n  <noscript><img src="count.gif"><link rel="stylesheet" href="css/print.css"></noscript>\n</head><p>x`,
+      'css/print.css',
+      `${HEAD}  <link rel="stylesheet" href="css/main.css">\n  <link rel="stylesheet" href="css/print.css">\n  <noscript><img src="count.gif"><link rel="stylesheet" href="css/print.css"></noscript>\n</head><p>x`,
+    ],
+    [
       'libraries come in the order of their needs, not of their names',
       '<link rel=stylesheet href=lib/tideclock/tideclock.css><link rel=stylesheet href=css/main.css>',
       'lib/waves/waves.css',

@@ -1,5 +1,5 @@
 /** What parse5 makes of a page, and what Cravel's scanner does, in one shape for comparison. */
-import { type DefaultTreeAdapterTypes, Parser, type Token } from 'parse5';
+import { type DefaultTreeAdapterTypes, Parser, type Token, TokenizerMode } from 'parse5';
 import { decodeAttribute } from '../../src/core/read/decode.ts';
 import type { Construction } from '../../src/core/read/html/construction.ts';
 import { FullRules } from '../../src/core/read/html/full-rules.ts';
@@ -18,10 +18,12 @@ export interface StartTag {
 
 type Node = DefaultTreeAdapterTypes.Node;
 
-/** Start tags in order, as parse5 parses the page with scripting switched off. */
+/** Start tags in order, as parse5 parses the page, and what a noscript holds as the content of a body without scripts. */
 export function tagsByParse5(html: string): StartTag[] {
   const tags: StartTag[] = [];
   const byOffset = new Map<number, StartTag>();
+  /** Of each noscript that holds text: its place among the tags, and where its content starts. */
+  const noscripts: { readonly index: number; readonly start: number }[] = [];
   class Recorder extends Parser<DefaultTreeAdapterTypes.DefaultTreeAdapterMap> {
     override onStartTag(token: Token.TagToken): void {
       const attributes = token.attrs.map(({ name, value }) => [name, value] as const);
@@ -29,11 +31,14 @@ export function tagsByParse5(html: string): StartTag[] {
       tags.push(tag);
       byOffset.set(token.location?.startOffset ?? -1, tag);
       super.onStartTag(token);
+      if (token.tagName === 'noscript' && this.tokenizer.state === TokenizerMode.RAWTEXT)
+        noscripts.push({ index: tags.length, start: token.location?.endOffset ?? 0 });
     }
   }
-  const parser = new Recorder({ scriptingEnabled: false, sourceCodeLocationInfo: true });
+  const parser = new Recorder({ scriptingEnabled: true, sourceCodeLocationInfo: true });
   // A decoder takes a byte order mark off (Encoding 6).
-  parser.tokenizer.write(html.replace(/^\uFEFF/, ''), true);
+  const text = html.replace(/^\uFEFF/, '');
+  parser.tokenizer.write(text, true);
   const visit = (node: Node, region: 'head' | 'body' | 'none') => {
     const opens =
       'tagName' in node && (node.tagName === 'head' || node.tagName === 'body') && region === 'none';
@@ -46,6 +51,12 @@ export function tagsByParse5(html: string): StartTag[] {
     if ('content' in node) visit(node.content, inside);
   };
   visit(parser.document, 'none');
+  for (const { index, start } of noscripts.reverse()) {
+    const content = text.slice(start).split(/<\/noscript(?=[\s/>])/i)[0] as string;
+    const region = tags[index - 1]?.region ?? null;
+    const held = tagsByParse5(`<!doctype html><body>${content}`).slice(1);
+    tags.splice(index, 0, ...held.map((tag) => ({ ...tag, region })));
+  }
   return tags;
 }
 

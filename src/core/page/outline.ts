@@ -1,7 +1,7 @@
 /** The outline of a page: its elements with their places, as the HTML standard's parsing makes them. */
 import { selectAll } from 'css-select';
 import { type AnyNode, type ChildNode, Element, isTag, isText, type ParentNode } from 'domhandler';
-import { parse, type Token } from 'parse5';
+import { parse, parseFragment, type Token } from 'parse5';
 import { adapter } from 'parse5-htmlparser2-tree-adapter';
 import { fail } from '../errors.ts';
 import { byteOffsets } from '../read/offsets.ts';
@@ -32,7 +32,6 @@ export function outlineOf(page: Page): Outline {
   const mark = whole.startsWith(BOM) ? 1 : 0;
   const document = parse(whole.slice(mark), {
     sourceCodeLocationInfo: true,
-    scriptingEnabled: false,
     treeAdapter: adapter,
   });
   const offsetOf = offsetTable(source, whole, mark);
@@ -41,18 +40,19 @@ export function outlineOf(page: Page): Outline {
   const tags = new Set<number>();
   let doctypeEnd = 0;
   // Elements stand in each other as deep as somebody likes: they are walked without a call for each.
-  const waiting: { readonly node: ChildNode; readonly region: Outlined['region'] }[] = [];
-  const wait = ({ children }: ParentNode, region: Outlined['region']) => {
+  const waiting: { readonly node: ChildNode; readonly region: Outlined['region']; readonly from: number }[] =
+    [];
+  const wait = ({ children }: ParentNode, region: Outlined['region'], from: number) => {
     for (let at = children.length - 1; at >= 0; at--)
-      waiting.push({ node: children[at] as ChildNode, region });
+      waiting.push({ node: children[at] as ChildNode, region, from });
   };
-  wait(document, 'none');
+  wait(document, 'none', 0);
   for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
-    const { node, region } = next;
+    const { node, region, from } = next;
     if (node.type === 'directive') doctypeEnd = offsetOf(node.sourceCodeLocation?.endOffset ?? 0);
     if (!isTag(node)) continue;
     const here = node.name === 'head' || node.name === 'body' ? node.name : region;
-    const outlined = outlineElement(node, here, offsetOf);
+    const outlined = outlineElement(node, here, (position) => offsetOf(from + position));
     // A formatting element that is made again further on (HTML 13.2.4.3) has one tag all the same.
     if (outlined !== null && !tags.has(outlined.start)) {
       tags.add(outlined.start);
@@ -60,7 +60,10 @@ export function outlineOf(page: Page): Outline {
       byElement.set(node, outlined);
     }
     // What a template holds is no part of the page (HTML 4.12.3).
-    if (node.name !== 'template') wait(node, here);
+    if (node.name === 'template') continue;
+    const start = from === 0 && node.name === 'noscript' ? startOfContent(node, whole.slice(mark)) : 0;
+    if (start > 0) wait(node, 'none', start);
+    else wait(node, here, from);
   }
   return {
     page,
@@ -78,6 +81,17 @@ export function outlineOf(page: Page): Outline {
     },
     within: (outer) => elements.filter(({ start, end }) => start >= outer.startTag.end && end <= outer.end),
   };
+}
+
+/** Gives a noscript, whose content is text where scripts run, the elements that it has without; where that begins. */
+function startOfContent(noscript: Element, text: string): number {
+  const { startTag, endTag } = noscript.sourceCodeLocation ?? {};
+  if (startTag === undefined) return 0;
+  const content = text.slice(startTag.endOffset, endTag?.startOffset);
+  const options = { sourceCodeLocationInfo: true, scriptingEnabled: false, treeAdapter: adapter };
+  noscript.children = parseFragment(content, options).children;
+  for (const child of noscript.children) child.parent = noscript;
+  return startTag.endOffset;
 }
 
 /** Byte offsets of positions in `whole` after its first `skipped` units; asked in any order. */

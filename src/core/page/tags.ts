@@ -21,6 +21,7 @@ export interface Tagged extends Range {
   readonly startTag: Range;
   /** Null where the element has no end tag. */
   readonly endTag: Range | null;
+  /** Where it stands; what tree construction passes over, and what a `noscript` holds, is in neither. */
   readonly region: 'head' | 'body' | 'none';
   /** The value of an attribute; null where it is missing. */
   attribute(name: string): string | null;
@@ -41,7 +42,7 @@ export interface Tags<P = Page> {
 
 /**
  * The tags of a page as tree construction places them (HTML 13.2.6). Of elements that hold others only `html`,
- * `head`, `body` and `frameset` are told with their end tags. What templates hold is no part of the page.
+ * `head`, `body`, `frameset` and `noscript` are told with their end tags. What templates hold is no part of the page.
  * `asScripts` where all attributes are asked for, and what `noscript` holds is no part of it either.
  */
 export function tagsOf<P extends Pick<Page, 'source'>>(page: P, asScripts = false): Tags<P> {
@@ -65,6 +66,8 @@ class TagCollector implements TagSink {
   readonly #frame = new Map<string, FoundTag>();
   /** The element whose raw content was told last, until its end tag. */
   #raw: FoundTag | null = null;
+  /** Where scripts run, what it holds is no part of the page. */
+  #noscript: FoundTag | null = null;
   #doctypeEnd = 0;
 
   constructor(
@@ -95,15 +98,17 @@ class TagCollector implements TagSink {
       this.stopped = true;
       return content;
     }
-    if (construction.inside === 'template' || (this.asScripts && construction.inside === 'noscript'))
-      return content;
+    const isApart = this.#noscript !== null;
+    if (construction.inside === 'template' || (this.asScripts && isApart)) return content;
     const written = source.text(tag.nameStart, tag.nameEnd).toLowerCase();
     const name = construction.foreign ? `${construction.inside}:${written}` : written;
-    if (frame.has(name) && !this.#opensFrame(name)) return content;
-    const found = new FoundTag(source, tag, name, construction.region, this.asScripts || asked.has(name));
+    if (frame.has(name) && (isApart || !this.#opensFrame(name))) return content;
+    const region = isApart ? 'none' : construction.region;
+    const found = new FoundTag(source, tag, name, region, this.asScripts || asked.has(name));
     this.#found.push(found);
     if (frame.has(name)) this.#frame.set(name, found);
-    if (content !== ContentMode.Data) this.#raw = found;
+    if (content === ContentMode.Noscript) this.#noscript ??= found;
+    else if (content !== ContentMode.Data) this.#raw = found;
     return content;
   }
 
@@ -124,10 +129,14 @@ class TagCollector implements TagSink {
     this.stopped = !this.construction.endTag(tag);
     const name = this.source.text(tag.nameStart, tag.nameEnd).toLowerCase();
     const range = { start: tag.start, end: tag.end };
-    if (this.#raw?.name === name) {
+    if (this.#noscript !== null && name === 'noscript') {
+      this.#noscript.endTag = range;
+      this.#noscript.end = tag.end;
+      this.#noscript = null;
+    } else if (this.#raw?.name === name) {
       this.#raw.endTag = range;
       this.#raw.end = tag.end;
-    } else if (frame.has(name)) {
+    } else if (this.#noscript === null && frame.has(name)) {
       const found = this.#frame.get(name);
       if (found !== undefined) {
         found.endTag ??= range;

@@ -25,7 +25,9 @@ const { id: element } = elements;
 const { id: attribute } = attributes;
 const MAX_NESTING = 8;
 
-/** Reads HTML as a browser with scripting switched off would (HTML 13.2). Never throws. */
+/**
+ * Reads HTML as a browser would (HTML 13.2), and what a `noscript` holds as one without scripts. Never throws.
+ */
 export function readHtml(bytes: Uint8Array): Reading {
   return readHtmlSource(makeSource(bytes), 'utf-8');
 }
@@ -243,7 +245,7 @@ class HtmlReader implements TagSink {
     const facts = this.#facts;
     if (this.#isLeftOpen(start, end)) return;
     if (this.#element === element.title) {
-      if (!construction.foreign && construction.inside !== 'template') facts.title(start, end);
+      if (construction.inside === null) facts.title(start, end);
     } else if (this.#element === element.style) {
       facts.inlineStyles.push({ offset: start, length: end - start });
       this.#references.stylesheet(start, end);
@@ -254,6 +256,10 @@ class HtmlReader implements TagSink {
         facts.code(this.#rawTag.start, start, end, construction.inside, isInHead);
       if (end > start) this.#references.script(start, end);
     }
+  }
+
+  noscript(start: number, end: number): boolean {
+    return !this.#isLeftOpen(start, end);
   }
 
   /** Notes an element that was probably never closed: what it takes with it is no text of its own. */

@@ -33,6 +33,8 @@ export const twice: RepeatRule = {
   isSettled: ({ message }) => message.endsWith(' already'),
   // What runs or applies what it loads: having that twice does everything twice.
   counts({ holder, standing }) {
+    // Where scripts run, nothing in a noscript does.
+    if (standing?.inside === 'noscript') return false;
     // Browsers get a script with nomodule or the module that stands beside it, not both.
     if (isAttribute(holder, 'script', 'src')) return !('nomodule' in (standing?.attributes ?? {}));
     return (

@@ -29,14 +29,15 @@ export abstract class BodyRules extends TreeState {
   protected startInHead(name: number, tag: Tag): void {
     if (name === id.html) return this.startInBody(name, tag);
     if (headVoid.has(name)) return this.insertAndPop();
-    if (name === id.title || name === id.noframes || name === id.style || name === id.script) {
+    if (
+      name === id.title ||
+      name === id.noscript ||
+      name === id.noframes ||
+      name === id.style ||
+      name === id.script
+    ) {
       this.insert(name);
       this.content = contentOf[name] as ContentMode;
-      return;
-    }
-    if (name === id.noscript && this.mode === 'in head') {
-      this.insert(name);
-      this.mode = 'in head noscript';
       return;
     }
     if (name === id.template) {
@@ -223,8 +224,9 @@ export abstract class BodyRules extends TreeState {
         return;
       case id.noembed:
       case id.noframes:
+      case id.noscript:
         this.insert(name);
-        this.content = ContentMode.Rawtext;
+        this.content = contentOf[name] as ContentMode;
         return;
       case id.select:
         open.reconstruct();

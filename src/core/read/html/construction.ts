@@ -7,7 +7,10 @@ import { ContentMode, type Tag } from './scan.ts';
 /** Where a browser puts an element: in the head or the body (themselves included), or elsewhere (`html`, a frameset). */
 export type Region = 'head' | 'body' | 'none';
 
-/** What an element stands in that changes what it does; the innermost counts. */
+/**
+ * What an element stands in that changes what it does; the innermost counts. A `noscript` holds text where scripts run, and
+ * changes nothing around it; its text is read as a body of its own.
+ */
 export type Inside = 'template' | 'noscript' | 'select' | 'svg' | 'math';
 
 export interface Construction {
@@ -40,6 +43,7 @@ for (const name of ['iframe', 'noembed', 'noframes', 'style', 'xmp'] as const) {
 }
 contentOf[id.script] = ContentMode.ScriptData;
 contentOf[id.plaintext] = ContentMode.Plaintext;
+contentOf[id.noscript] = ContentMode.Noscript;
 
 /** True where a span holds anything but white space, as the tree construction stage sees it. */
 export function hasText(bytes: Uint8Array, start: number, end: number): boolean {

@@ -10,7 +10,6 @@ export const headVoid = set('base', 'basefont', 'bgsound', 'link', 'meta');
 export const headRules = set(
   'base', 'basefont', 'bgsound', 'link', 'meta', 'noframes', 'script', 'style', 'template', 'title',
 );
-export const headNoscript = set('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
 // biome-ignore format: one name after another
 export const blocks = set(
   'address', 'article', 'aside', 'blockquote', 'center', 'details', 'dialog', 'dir', 'div', 'dl', 'fieldset',

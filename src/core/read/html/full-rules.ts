@@ -5,7 +5,7 @@
  */
 import { breakouts } from './breakouts.ts';
 import { type Construction, hasText } from './construction.ts';
-import { headNoscript, selectLeavers, tableParts, tableTextHolders } from './element-sets.ts';
+import { selectLeavers, tableParts, tableTextHolders } from './element-sets.ts';
 import { attributes, elements } from './names.ts';
 import {
   isHtmlIntegrationPoint,
@@ -20,7 +20,11 @@ import { TableRules } from './table-rules.ts';
 const { id } = elements;
 
 export class FullRules extends TableRules implements Construction {
+  /** Reads what a noscript holds, up to its end tag. */
+  #within: FullRules | null = null;
+
   inForeignContent(): boolean {
+    if (this.#within !== null) return this.#within.inForeignContent();
     const { current } = this.open;
     return current !== undefined && current.space !== space.html;
   }
@@ -32,6 +36,7 @@ export class FullRules extends TableRules implements Construction {
   }
 
   startTag(known: number, tag: Tag): ContentMode {
+    if (this.#within !== null) return this.#startWithin(this.#within, known, tag);
     this.content = ContentMode.Data;
     this.region = 'none';
     this.foreign = false;
@@ -39,12 +44,27 @@ export class FullRules extends TableRules implements Construction {
     const name = known !== 0 ? known : this.nameOf(tag);
     if (this.isForForeign(name)) this.startInForeign(name, tag);
     else this.start(name, tag);
-    this.raw = this.content !== ContentMode.Data;
-    return this.content;
+    const content = this.content as ContentMode;
+    this.raw = content !== ContentMode.Data;
+    if (content === ContentMode.Noscript) {
+      this.#within = new FullRules(this.bytes);
+      this.#within.insert(id.html);
+      this.#within.openBody();
+    }
+    return content;
+  }
+
+  #startWithin(within: FullRules, known: number, tag: Tag): ContentMode {
+    const content = within.startTag(known, tag);
+    this.foreign = within.foreign;
+    this.inside = within.inside ?? 'noscript';
+    return content;
   }
 
   endTag(tag: Tag): boolean {
     const known = elements.find(this.bytes, tag.nameStart, tag.nameEnd);
+    if (this.#within !== null && known !== id.noscript) return this.#within.endTag(tag);
+    this.#within = null;
     const name = known !== 0 ? known : this.nameOf(tag);
     if (this.raw) {
       this.raw = false;
@@ -58,6 +78,7 @@ export class FullRules extends TableRules implements Construction {
   }
 
   text(start: number, end: number): void {
+    if (this.#within !== null) return this.#within.text(start, end);
     if (this.inForeignContent() && !this.isIntegrationForText()) {
       if (hasTextBesideNul(this.bytes, start, end)) this.framesetOk = false;
       return;
@@ -82,13 +103,6 @@ export class FullRules extends TableRules implements Construction {
         return name === id.head ? undefined : this.start(name, tag);
       case 'in head':
         return this.startInHead(name, tag);
-      case 'in head noscript':
-        if (name === id.html) return this.startInBody(name, tag);
-        if (headNoscript.has(name)) return this.startInHead(name, tag);
-        if (name === id.head || name === id.noscript) return;
-        this.open.pop();
-        this.mode = 'in head';
-        return this.start(name, tag);
       case 'after head':
         return this.startAfterHead(name, tag);
       case 'in body':
@@ -164,11 +178,6 @@ export class FullRules extends TableRules implements Construction {
         this.mode = 'after head';
         this.headDone = true;
         return name === id.head ? undefined : this.end(name);
-      case 'in head noscript':
-        if (name !== id.noscript && name !== id.br) return;
-        this.open.pop();
-        this.mode = 'in head';
-        return name === id.noscript ? undefined : this.end(name);
       case 'after head':
         if (name === id.template) return this.endTemplate();
         if (name !== id.body && name !== id.html && name !== id.br) return;
@@ -300,7 +309,6 @@ export class FullRules extends TableRules implements Construction {
       case 'before html':
       case 'before head':
       case 'in head':
-      case 'in head noscript':
       case 'after head':
         if (hasText(bytes, start, end)) this.textBeforeBody(start, end);
         return;
@@ -336,7 +344,6 @@ export class FullRules extends TableRules implements Construction {
       this.mode = 'before head';
     }
     if (this.mode === 'before head') this.openHead();
-    if (this.mode === 'in head noscript') this.open.pop();
     if (this.mode !== 'after head') this.open.pop();
     this.headDone = true;
     this.openBody();

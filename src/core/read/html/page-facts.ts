@@ -134,9 +134,12 @@ export class PageFactsReader implements NameWatcher {
 
   /** `html`, `base` and `meta`; `references` is how many stand before it. */
   element(number: number, start: number, inside: Inside | null, references: number): void {
+    if (number === element.meta) this.#readCharset(start);
+    // Where scripts run, a noscript says nothing else of its page.
+    if (inside === 'noscript') return;
     if (number === element.html) this.#language ??= this.tag.value(attribute.lang);
     else if (number === element.base) this.#readBase(start, inside, references);
-    else if (number === element.meta) this.#readMeta(start);
+    else if (number === element.meta) this.#readMeta();
   }
 
   #readBase(start: number, inside: Inside | null, references: number): void {
@@ -145,12 +148,16 @@ export class PageFactsReader implements NameWatcher {
     if (this.base !== null) this.#basePlace = { offset: start, after: references };
   }
 
-  #readMeta(start: number): void {
-    const { tag } = this;
-    const name = tag.value(attribute.name)?.toLowerCase();
-    const text = tag.value(attribute.content);
+  #readMeta(): void {
+    const name = this.tag.value(attribute.name)?.toLowerCase();
+    const text = this.tag.value(attribute.content);
     if (name === 'description') this.#description ??= text;
     if (name === 'viewport') this.#viewport ??= text;
+  }
+
+  #readCharset(start: number): void {
+    const { tag } = this;
+    const text = tag.value(attribute.content);
     const label = tag.value(attribute.charset);
     const type = tag.value(attribute['http-equiv'])?.toLowerCase() === 'content-type' ? text : null;
     const found = label ?? charsetIn(type ?? '') ?? null;

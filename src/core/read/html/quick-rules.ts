@@ -14,15 +14,13 @@ const INITIAL = 0;
 const BEFORE_HEAD = 1;
 /** "in head", and "text" within it (13.2.6.4.4 and 8). */
 const IN_HEAD = 2;
-/** "in head noscript" (13.2.6.4.5). */
-const IN_HEAD_NOSCRIPT = 3;
 /** "after head" (13.2.6.4.6). */
-const AFTER_HEAD = 4;
+const AFTER_HEAD = 3;
 /**
  * "in body", "text" within it, the modes of tables, "after body" and "after after body" (13.2.6.4.7 to 15, 19 and 22): in
  * none of them does anything leave the body again.
  */
-const IN_BODY = 5;
+const IN_BODY = 4;
 
 const { id } = elements;
 const islands = elementFlags('svg', 'math', 'select');
@@ -38,7 +36,6 @@ const headElements = elementFlags(
   'style',
   'title',
 );
-const headNoscriptElements = elementFlags('basefont', 'bgsound', 'link', 'meta', 'noframes', 'style');
 /** What a start tag in the body asks for. */
 const contentInBody = contentOf.map((asked, element) =>
   needsFullRules[element] === 1 ? ContentMode.Stop : asked,
@@ -47,7 +44,7 @@ const NOSCRIPT = id.noscript;
 
 /** True where an element's start tag in the body changes how the page is read on. */
 export function changesReading(element: number): boolean {
-  return contentInBody[element] !== ContentMode.Data || element === NOSCRIPT;
+  return contentInBody[element] !== ContentMode.Data;
 }
 
 /** End tags that are not ignored before the body. */
@@ -61,19 +58,21 @@ export class QuickRules implements Construction {
   inside: Inside | null = null;
   foreign = false;
   #island: Island | null = null;
-  /** What the island stands in. */
-  #around: 'noscript' | null = null;
+  /** Reads what a noscript holds, up to its end tag. */
+  #within: QuickRules | null = null;
   #mode = INITIAL;
 
   constructor(readonly bytes: Uint8Array) {}
 
   inForeignContent(): boolean {
+    if (this.#within !== null) return this.#within.inForeignContent();
     return this.#island !== null && this.#island.inside !== 'select';
   }
 
   doctype(): void {}
 
   startTag(element: number, tag: Tag): ContentMode {
+    if (this.#within !== null) return this.#startWithin(this.#within, element, tag);
     if (this.#island !== null) {
       this.foreign = this.#island.inside !== 'select';
       return this.#island.startTag(element, tag) ? ContentMode.Data : ContentMode.Stop;
@@ -85,16 +84,19 @@ export class QuickRules implements Construction {
       return contentInBody[element] as ContentMode;
     }
     if (needsFullRules[element] === 1) {
-      if (islands[element] !== 1 || this.#mode === IN_HEAD_NOSCRIPT) return ContentMode.Stop;
+      if (islands[element] !== 1) return ContentMode.Stop;
       this.#enterBody();
       return this.#enterIsland(element, tag);
     }
     this.region = this.#beforeBody(element);
-    return this.region === 'none' ? ContentMode.Data : (contentOf[element] as ContentMode);
+    if (this.region === 'none') return ContentMode.Data;
+    if (element === NOSCRIPT) this.#enterNoscript();
+    return contentOf[element] as ContentMode;
   }
 
   endTag(tag: Tag): boolean {
     const { nameStart, nameEnd } = tag;
+    if (this.#within !== null) return this.#endWithin(this.#within, tag);
     if (this.#island !== null) {
       const at = this.#island.endTag(elements.find(this.bytes, nameStart, nameEnd), tag);
       if (at === 'closed') this.#leaveIsland();
@@ -109,7 +111,6 @@ export class QuickRules implements Construction {
     this.foreign = element !== id.select;
     const inside = element === id.svg ? 'svg' : element === id.math ? 'math' : 'select';
     if (this.foreign && tag.selfClosing) return ContentMode.Data;
-    this.#around = this.inside === 'noscript' ? 'noscript' : null;
     this.#island = new Island(this.bytes, inside, tag);
     this.inside = inside;
     this.wantsEndTags = true;
@@ -120,34 +121,54 @@ export class QuickRules implements Construction {
   #leaveIsland(): void {
     this.#island = null;
     this.foreign = false;
-    this.inside = this.#around;
-    this.wantsEndTags = this.inside !== null;
+    this.inside = null;
+    this.wantsEndTags = false;
     this.isSettled = true;
   }
 
+  #enterNoscript(): void {
+    this.#within = new QuickRules(this.bytes);
+    this.#within.#enterBody();
+    this.inside = 'noscript';
+    this.wantsEndTags = true;
+  }
+
+  #startWithin(within: QuickRules, element: number, tag: Tag): ContentMode {
+    const content = within.startTag(element, tag);
+    this.#take(within);
+    return content;
+  }
+
+  #endWithin(within: QuickRules, tag: Tag): boolean {
+    if (elements.find(this.bytes, tag.nameStart, tag.nameEnd) === NOSCRIPT) {
+      this.#within = null;
+      this.foreign = false;
+      this.inside = null;
+      this.isSettled = this.#mode === IN_BODY;
+      this.wantsEndTags = !this.isSettled;
+      return true;
+    }
+    const isPlain = within.endTag(tag);
+    this.#take(within);
+    return isPlain;
+  }
+
+  #take({ foreign, inside, isSettled }: QuickRules): void {
+    this.foreign = foreign;
+    this.inside = inside ?? 'noscript';
+    this.isSettled = isSettled && this.#mode === IN_BODY;
+  }
+
   #endOutside(nameStart: number, nameEnd: number): void {
-    const inBody = this.#mode === IN_BODY;
-    if (inBody && this.inside === null) return;
+    if (this.#mode === IN_BODY) return;
     const element = elements.find(this.bytes, nameStart, nameEnd);
-    if (inBody) {
-      if (element === id.noscript) {
-        this.inside = null;
-        this.wantsEndTags = false;
-      }
-      return;
-    }
-    if (this.#mode === IN_HEAD_NOSCRIPT) {
-      if (element === id.noscript || element === id.br) this.#mode = IN_HEAD;
-      if (element === id.noscript) this.inside = null;
-      if (element !== id.br) return;
-    }
     if (telling[element] !== 1) return;
     if (element === id.head && this.#mode !== AFTER_HEAD) this.#mode = AFTER_HEAD;
     else if (element !== id.head) this.#enterBody();
   }
 
   text(start: number, end: number): void {
-    if (this.#mode !== IN_BODY && hasText(this.bytes, start, end)) this.#enterBody();
+    if (this.#mode !== IN_BODY && this.#within === null && hasText(this.bytes, start, end)) this.#enterBody();
   }
 
   #enterBody(): void {
@@ -159,11 +180,6 @@ export class QuickRules implements Construction {
     this.region = 'body';
   }
 
-  #enterNoscript(): void {
-    this.inside = 'noscript';
-    this.wantsEndTags = true;
-  }
-
   #beforeBody(element: number): Region {
     if (element === id.html) {
       if (this.#mode === INITIAL) this.#mode = BEFORE_HEAD;
@@ -173,21 +189,9 @@ export class QuickRules implements Construction {
       this.#mode = IN_HEAD;
       if (element === id.head) return 'head';
     }
-    if (this.#mode === IN_HEAD_NOSCRIPT) {
-      if (headNoscriptElements[element] === 1) return 'head';
-      if (element === id.head || element === id.noscript) return 'none';
-      this.#mode = IN_HEAD;
-      this.inside = null;
-    }
-    if (headElements[element] === 1) return 'head';
+    if (headElements[element] === 1 || (element === NOSCRIPT && this.#mode === IN_HEAD)) return 'head';
     if (element === id.head) return 'none';
-    if (this.#mode === IN_HEAD && element === id.noscript) {
-      this.#mode = IN_HEAD_NOSCRIPT;
-      this.inside = 'noscript';
-      return 'head';
-    }
     this.#enterBody();
-    if (element === id.noscript) this.#enterNoscript();
     return 'body';
   }
 }

@@ -19,6 +19,8 @@ export const enum ContentMode {
   Rawtext,
   ScriptData,
   Plaintext,
+  /** Text up to the element's end tag, that is scanned by itself: what a `noscript` holds (HTML 4.12.2). */
+  Noscript,
   Stop,
 }
 
@@ -65,8 +67,10 @@ export interface TagSink {
   startTag(tag: Tag): ContentMode;
   /** A whole end tag; false ends the scan. */
   endTag(tag: Tag): boolean;
-  /** The raw content of the element whose start tag was answered with anything but `Data`. */
+  /** The raw content of the element whose start tag was answered with anything but `Data` and `Noscript`. */
   rawText(start: number, end: number): void;
+  /** What a `noscript` holds; false where its tags are not to be told. */
+  noscript?(start: number, end: number): boolean;
   /** A tag that the file ends in, by its `<`; nothing follows it. */
   unfinishedTag?(start: number): void;
   /** True where `<![CDATA[` opens a CDATA section: inside SVG or MathML (HTML 13.2.5.42). */
@@ -94,14 +98,21 @@ function newTag(): Tag {
 /** Scans a whole file. Never throws; an unfinished tag at the end of the file is no tag. */
 export function scanHtml(source: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
   const tag = spare.pop() ?? newTag();
-  scanWith(tag, source, sink);
+  // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
+  scanWith(tag, source, sink, hasMark(source.bytes) ? 3 : 0);
   if (tag.attributes.length <= MOST_KEPT) spare.push(tag);
 }
 
-function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, sink: TagSink): void {
+/** False where the sink ended the scan. */
+function scanWith(
+  tag: Tag,
+  { bytes, plain }: Pick<Source, 'bytes' | 'plain'>,
+  sink: TagSink,
+  from: number,
+  isWhole = true,
+): boolean {
   const length = bytes.length;
-  // A byte order mark is no text of the page (Encoding 6, UTF-8 decode).
-  let at = hasMark(bytes) ? 3 : 0;
+  let at = from;
   let textStart = at;
   // The next one behind the last tag, where it was looked for already.
   let less = -1;
@@ -117,21 +128,26 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
     if (isAlpha(next)) {
       flush(sink, textStart, start);
       const end = scanTag(bytes, plain, at, at + 1, tag);
-      if (end < 0) return sink.unfinishedTag?.(start);
+      if (end < 0) return isWhole ? endInTag(sink, start) : true;
       less = plain.indexOf('<', at + 1);
       tag.holdsLess = less >= 0 && less < end;
       textStart = at = end;
       const mode = sink.startTag(tag);
       if (mode !== ContentMode.Data) {
-        if (mode === ContentMode.Stop) return;
+        if (mode === ContentMode.Stop) return false;
         const close = endOfContent(bytes, at, mode, tag);
-        sink.rawText(at, close);
+        if (mode !== ContentMode.Noscript) {
+          sink.rawText(at, close);
+        } else if (sink.noscript?.(at, close) ?? true) {
+          const content = { bytes: bytes.subarray(0, close), plain: plain.slice(0, close) };
+          if (!scanWith(tag, content, sink, at, false)) return false;
+        }
         textStart = at = close;
       }
     } else if (next === Byte.Slash) {
       // 13.2.5.7 End tag open state
       const third = bytes[at + 2] as number;
-      if (at + 2 >= length) return flush(sink, textStart, length);
+      if (at + 2 >= length) break;
       flush(sink, textStart, start);
       if (isAlpha(third)) {
         if (!sink.wantsEndTags) {
@@ -144,11 +160,11 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
           }
         }
         const end = scanTag(bytes, plain, at, at + 2, tag);
-        if (end < 0) return sink.unfinishedTag?.(start);
+        if (end < 0) return isWhole ? endInTag(sink, start) : true;
         less = plain.indexOf('<', at + 2);
         tag.holdsLess = less >= 0 && less < end;
         at = end;
-        if (!sink.endTag(tag)) return;
+        if (!sink.endTag(tag)) return false;
       } else {
         at = third === Byte.Greater ? at + 3 : endOfBogusComment(bytes, at + 2);
       }
@@ -165,6 +181,12 @@ function scanWith(tag: Tag, { bytes, plain }: Pick<Source, 'bytes' | 'plain'>, s
     }
   }
   flush(sink, textStart, length);
+  return true;
+}
+
+function endInTag(sink: TagSink, start: number): boolean {
+  sink.unfinishedTag?.(start);
+  return true;
 }
 
 function flush(sink: TagSink, start: number, end: number): void {

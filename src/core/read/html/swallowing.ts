@@ -135,13 +135,25 @@ function closingPlace(
       if (line === null || !isCode || parses()) return null;
       return { at: endBefore(plain, start, start + line.index), isPlain: true };
     }
+    case 'noscript': {
+      if (!isLeftOpen(element, content, isAtEnd)) return null;
+      // What it was to hold is known where that has a line of its own.
+      const line = /^[ \t]*\S[^\n]*/.exec(content)?.[0].trimEnd() ?? '';
+      const isOwn = !isSelfClosed && line !== '' && line.length < content.length && !/<\/?body\b/i.test(line);
+      return { at: isOwn ? start + line.length : start, isPlain: isOwn };
+    }
     default: {
-      // Others may show markup; what holds its own start tag, or the end of the page, was left open.
-      const again = content.toLowerCase().indexOf(`<${element}`);
-      if (isAtEnd ? !/[^\s]/.test(content.replace(/<\/[a-z]+\s*>/gi, '')) : again < 0) return null;
+      // Others may show markup.
+      if (!isLeftOpen(element, content, isAtEnd)) return null;
       return end > start ? { at: start, isPlain: /^\s*(?:\n|<)/.test(content) || isAtEnd } : null;
     }
   }
+}
+
+/** What holds its own start tag, or the end of the page with more than end tags, was left open. */
+function isLeftOpen(element: string, content: string, isAtEnd: boolean): boolean {
+  if (isAtEnd) return /\S/.test(content.replace(/<\/[a-z]+\s*>/gi, ''));
+  return content.toLowerCase().includes(`<${element}`);
 }
 
 /** The end of what stands before a place, white space left out. */

@@ -11,7 +11,6 @@ export type Mode =
   | 'before html'
   | 'before head'
   | 'in head'
-  | 'in head noscript'
   | 'after head'
   | 'in body'
   | 'in table'
@@ -34,7 +33,6 @@ const { id } = elements;
 /** HTML elements that matter to what stands inside them. */
 const insideByName = new Map<number, Inside>([
   [id.template, 'template'],
-  [id.noscript, 'noscript'],
   [id.select, 'select'],
 ]);
 

@@ -150,14 +150,19 @@ const rows: readonly (readonly [
     'a folder that is there twice: what is wrong in it is told once, and what is wrong by the other way, there',
     {
       files: {
-        ...index('<a href="a/b.html">b</a><a href="x/b.html">x</a>'),
-        'a/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
-        'x/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt="">', 'B'),
+        ...index('<a href="a/b.html">b</a><a href="x/b.html">x</a><noscript/><p>x'),
+        'a/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt=""><noscript/><p>x', 'B'),
+        'x/b.html': page('<img src="gone.svg" alt=""><img src="../up.svg" alt=""><noscript/><p>x', 'B'),
         'up.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
       },
       aliases: new Map([['x/b.html', 'a/b.html']]),
     },
-    ['2 pages', 'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a; also as x/b.html'],
+    [
+      '2 pages',
+      'a/b.html:1 broken absent gone.svg | there is no file gone.svg in a; also as x/b.html',
+      'a/b.html:1 broken swallowed <noscript/> | a <noscript> cannot close itself with />: the rest of the page is swallowed',
+      'index.html:1 broken swallowed <noscript/> | a <noscript> cannot close itself with />: the rest of the page is swallowed',
+    ],
     {
       files: {
         ...index('<a href="a/b.html">b</a><a href="x/y/b.html">x</a>'),

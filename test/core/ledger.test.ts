@@ -2,6 +2,7 @@
 import assert from 'node:assert/strict';
 import { test } from 'node:test';
 import { Ledger } from '../../src/core/check/ledger.ts';
+import { Marks } from '../../src/core/check/marks.ts';
 import type { Facet } from '../../src/core/judge/rule.ts';
 import { sharesIn } from '../support/shares.ts';
 
@@ -131,4 +132,22 @@ test('what a ledger holds together is what its shares say, in order', () => {
   );
   assert.equal(ledger.get('b.html'), undefined);
   assert.equal([...ledger.speaking].length, 0);
+});
+
+test('a mark is one file’s, and stays as longer rows of things are marked', () => {
+  const marks = new Marks();
+  const asked: readonly (readonly [number: number, serial: number, isFirst: boolean])[] = [
+    [3, 1, true],
+    [3, 1, false],
+    [1024, 1, true],
+    [1024, 1, false],
+    [3, 1, false],
+    [5000, 2, true],
+    [5000, 2, false],
+    [1024, 1, false],
+    [3, 2, true],
+    [3, 1, true],
+  ];
+  for (const [number, serial, isFirst] of asked)
+    assert.equal(marks.isFirst(number, serial), isFirst, `${number}`);
 });

@@ -34,6 +34,18 @@ const utf16 = (text: string) => new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf
 
 const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
   [
+    'a module that is imported and started as a worker, of which nothing is run',
+    {
+      'index.html': page(script('type="module"', 'import "./m.js"; new Worker("m.js", { type: "module" })')),
+      'm.js': 'with (tide) {}',
+    },
+    "m.js:1:1-2 broken 'with' in strict mode: nothing of this script is run",
+  ],
+  [
+    'code beside a source that is not there is ignored, whatever it is',
+    { 'index.html': page(script('src="gone.js"', 'import "./x.js"')) },
+  ],
+  [
     'a module as a classic script, on two pages',
     {
       'index.html': page(script('src="a.js"')),

@@ -80,7 +80,7 @@ class Telling {
     const { file, span } = spotIn(share, entry, found.step, this.files, this.sources.bytesOf);
     const pages = [...new Set(this.alike.map((one) => one.page.share.file))];
     const all = entry.file === null ? pages : (this.runners.get(entry.file) ?? []);
-    const near = isSought && found.is === 'nowhere' ? this.#near() : null;
+    const near = isSought ? this.#near() : null;
     const missing = {
       selector: selectorOf(found.query),
       user: this.#user,
@@ -157,8 +157,8 @@ class Telling {
     if (this.alike.length > MOST_PAGES) return [];
     for (const propose of [this.#deferred, this.#moved]) {
       const proposals = this.alike.map((lack) => propose.call(this, lack));
-      const edits = proposals.flatMap((one) => one ?? []);
-      if (proposals.some((one) => one === null)) continue;
+      if (!proposals.every((one) => one !== null)) continue;
+      const edits = proposals.flat();
       const user = this.#user;
       const title =
         propose === this.#deferred ? this.#deferredTitle(user) : `move ${user} to the end of the body`;
@@ -182,7 +182,7 @@ class Telling {
     const scripts = list.entries.map(
       (one): Entry => (one.tag === number ? { ...one, runs: 'deferred' } : one),
     );
-    if (!this.#holds(page, scripts, share.scripts)) return null;
+    if (!this.#holds(page, number, scripts, share.scripts)) return null;
     const [bytes, tag] = [this.sources.bytesOf(share.file), share.scripts[number] as ScriptTag];
     const edit = runs === 'async' ? deferAsync(bytes, tag) : addAttribute(bytes, tag, 'defer');
     return edit && [{ file: share.file, ...edit }];
@@ -192,12 +192,12 @@ class Telling {
     const { share, list } = page;
     const { tag: number, runs } = list.entries[found.script] as Entry;
     if (runs !== 'at-once' || !agreesWithAscii(share.encoding)) return null;
-    const moved = list.entries.filter((one) => one.tag === number);
-    const scripts = [...list.entries.filter((one) => one.tag !== number), ...moved];
+    const isMoved = ({ tag }: Entry) => Number(tag === number);
+    const scripts = list.entries.toSorted((one, other) => isMoved(one) - isMoved(other));
     const tags = share.scripts.map((tag, index) =>
       index === number ? { ...tag, offset: Number.POSITIVE_INFINITY, isInHead: false } : tag,
     );
-    if (!this.#holds(page, scripts, tags)) return null;
+    if (!this.#holds(page, number, scripts, tags)) return null;
     const edits = moveTagToEnd(
       this.sources.bytesOf(share.file),
       share.encoding,
@@ -206,16 +206,31 @@ class Telling {
     return edits?.map((edit) => ({ file: share.file, ...edit })) ?? null;
   }
 
-  /** True where the element is there then, and nothing is missing that was not before; of many scripts nothing is tried. */
-  #holds({ share, run }: RunningPage, entries: readonly Entry[], tags: readonly ScriptTag[]): boolean {
+  /**
+   * True where nothing comes too early for the script of that tag then, and nothing is missing that was not before; of many
+   * scripts nothing is tried.
+   */
+  #holds(
+    { share, list, run }: RunningPage,
+    number: number,
+    entries: readonly Entry[],
+    tags: readonly ScriptTag[],
+  ): boolean {
     if (entries.length > MOST_TRIED) return false;
     const { bytesOf } = this.sources;
     const find = finderFor(share, { entries }, this.files, bytesOf, [], tags);
     const after = runPage(entries as readonly PageScript[], () => false, find);
-    const before = new Set(run.missing.map(({ step }) => step.name));
+    const names = new Set(run.missing.map(({ step }) => step.name));
+    const tagIn = (among: readonly Entry[], script: number) => (among[script] as Entry).tag;
+    const early = new Set(
+      run.missingElements.map(({ script, step }) => `${tagIn(list.entries, script)} ${step.start}`),
+    );
     return (
-      after.missing.every(({ step }) => before.has(step.name)) &&
-      after.missingElements.every(({ is }) => is === 'nowhere')
+      after.missing.every(({ step }) => names.has(step.name)) &&
+      after.missingElements.every(({ is, script, step }) => {
+        const tag = tagIn(entries, script);
+        return is === 'nowhere' || (tag !== number && early.has(`${tag} ${step.start}`));
+      })
     );
   }
 }

@@ -103,7 +103,7 @@ export class LoadOrder {
       ...running.flatMap((page) => waitingOn(page, sources)),
       ...elementFindings(running, this.#files, sources),
     ];
-    const workers = workersOf(started.keys(), this.#files, resolver, sources.bytesOf);
+    const workers = workersOf(started, this.#files, resolver, sources.bytesOf);
     const failing = [...running, ...workers].filter(
       (page) => isFailing(page) || lackingNeeds(page.list, this.libraries).length > 0,
     );

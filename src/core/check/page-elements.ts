@@ -23,7 +23,7 @@ const placesOf = onceFor((_share: Share) => new Map<string, number | null>());
 export function placeOfElement(share: Share, query: ElementQuery, bytesOf: BytesOf): number | null {
   const { by, value } = query;
   // Most ids are told by what is known of the page anyway.
-  if (by === 'id' && share.anchors !== null && !share.anchors.has(value)) return null;
+  if (by === 'id' && !idsOf(share).has(value)) return null;
   const places = placesOf(share);
   const key = `${by} ${selectorOf(query)}`;
   let place = places.get(key);
@@ -32,6 +32,11 @@ export function placeOfElement(share: Share, query: ElementQuery, bytesOf: Bytes
     places.set(key, place);
   }
   return place;
+}
+
+/** Of what has elements they are known. */
+function idsOf({ anchors }: Share): ReadonlySet<string> {
+  return anchors as ReadonlySet<string>;
 }
 
 let lastMarkup: { readonly share: Share; readonly markup: PlainMarkup } | null = null;
@@ -97,10 +102,10 @@ export function finderFor(
     const isWhole = isLate || entry.runs === 'deferred';
     if (query.by === 'body')
       return isWhole || !isInHead ? 'there' : entry.runs === 'async' ? 'racing' : 'further-down';
-    // All ids of the page stand before it.
-    if (query.by === 'id' && share.anchors?.has(query.value) && (isWhole || offset > share.lastAnchor))
-      return 'there';
-    if (query.by === 'id' && (share.firstAnchors.get(query.value) ?? offset) < offset) return 'there';
+    if (query.by === 'id' && idsOf(share).has(query.value)) {
+      // All ids of the page may stand before it.
+      if (isWhole || offset > (share.firstAnchors.get(query.value) ?? share.lastAnchor)) return 'there';
+    }
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
     // What is put in comes after the page.

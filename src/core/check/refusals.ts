@@ -79,10 +79,10 @@ interface Other {
 
 /** What a worker, or a module, cannot be run as; which of those that start it says it nobody needs to know. */
 function refusalOfOther({ file, goal, isWorker }: Other, files: ScriptFiles, sources: Sources): Finding[] {
-  const owner = files.ledger.get(file);
   const { bytesOf } = sources;
-  const facts = files.factsOf(file, goal === 'module' ? 'module' : 'worker', bytesOf);
-  if (owner === undefined || facts !== null) return [];
+  if (files.factsOf(file, goal === 'module' ? 'module' : 'worker', bytesOf) !== null) return [];
+  // What does not parse was read.
+  const owner = files.ledger.get(file) as Share;
   const refusal = refusedAs(textOfScript(bytesOf(file), owner.encoding), goal);
   return refusal === null ? [] : findingOf({ file, owner, within: null, isWorker }, refusal, sources);
 }
@@ -91,11 +91,13 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources):
   const { bytesOf } = sources;
   const [{ share, entry, tag }] = alike as [Refused];
   const file = entry.file ?? share.file;
-  const owner = entry.file === null ? share : ledger.get(file);
-  if (owner === undefined) return [];
-  const within = entry.file === null ? tag : null;
-  const text =
-    entry.file === null ? codeOf(bytesOf(file), share, tag) : textOfScript(bytesOf(file), owner.encoding);
+  const isInPage = entry.file === null;
+  // What does not parse was read.
+  const owner = isInPage ? share : (ledger.get(file) as Share);
+  const within = isInPage ? tag : null;
+  const text = isInPage
+    ? codeOf(bytesOf(file), share, tag)
+    : textOfScript(bytesOf(file), owner.encoding);
   const refusal = refusedAs(text, entry.goal);
   if (refusal === null) return [];
   const mends = refusal.isModular ? mendsOf(alike, entry, bytesOf) : [];
@@ -149,8 +151,7 @@ function mendsOf(alike: readonly Refused[], { file }: Entry, bytesOf: Sources['b
     const edit = makeModule(bytesOf(share.file), tag);
     return edit && { file: share.file, ...edit };
   });
-  const whole = edits.filter((edit) => edit !== null);
-  if (whole.length < edits.length) return [];
+  if (!edits.every((edit) => edit !== null)) return [];
   const title = `load ${file ?? 'it'} with type="module"`;
-  return [{ sure: true, title, target: null, walk: [], edits: whole }];
+  return [{ sure: true, title, target: null, walk: [], edits }];
 }

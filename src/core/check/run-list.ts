@@ -1,6 +1,6 @@
 /** The scripts that a page runs, those among them that modules import included, in the order of the page. */
 import type { PageScript } from '../order/page-script.ts';
-import type { ScriptFacts, WantedExport } from '../order/steps.ts';
+import { NOTHING_KNOWN, type ScriptFacts, type WantedExport } from '../order/steps.ts';
 import { resolveIn } from '../resolve/published.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { isBare, mapSpecifier } from '../resolve/specifier.ts';
@@ -47,8 +47,8 @@ export function runListOf(page: Share, tags: readonly ScriptTag[], listing: List
 class Lister {
   readonly #entries: Entry[] = [];
   readonly #notExported: NotExported[] = [];
-  /** Modules that are in the list: each runs once (ECMA-262 16.2.1.5). */
-  readonly #modules = new Set<string>();
+  /** Modules that are in the list, by file, address or tag: each runs once (ECMA-262 16.2.1.5). */
+  readonly #modules = new Set<string | number>();
 
   constructor(
     readonly page: Share,
@@ -89,8 +89,9 @@ class Lister {
   #addModules(number: number, tag: ScriptTag): void {
     const { entries, isWhole } = this.#graphOf(this.#entryOf(number, tag));
     for (const entry of entries) {
-      if (entry.file !== null && this.#modules.has(entry.file)) continue;
-      if (entry.file !== null && isWhole) this.#modules.add(entry.file);
+      const name = entry.file ?? entry.address ?? number;
+      if (this.#modules.has(name)) continue;
+      if (isWhole) this.#modules.add(name);
       this.#entries.push(isWhole ? entry : { ...entry, facts: 'missing' });
     }
   }
@@ -102,7 +103,7 @@ class Lister {
     let isWhole = true;
     const open: Opened[] = [opened(root)];
     for (let top = open.at(-1); top !== undefined; top = open.at(-1)) {
-      const { entry, imports, specifiers } = top;
+      const { entry, imports, specifiers, wanted } = top;
       if (entry.facts === 'missing') isWhole = false;
       const specifier = specifiers.shift();
       if (specifier === undefined) {
@@ -118,7 +119,8 @@ class Lister {
         imports.set(specifier, path);
         const { files, bytesOf } = this.listing;
         const facts = files.factsOf(path, 'module', bytesOf) ?? 'missing';
-        if (!this.#compare(entry, specifier, path, facts)) isWhole = false;
+        const asked = wanted.filter((one) => one.from === specifier);
+        if (!this.#compare(entry, asked, path, facts)) isWhole = false;
         if (!seen.has(path)) open.push(opened({ ...entry, file: path, facts }));
         seen.add(path);
       }
@@ -126,14 +128,12 @@ class Lister {
     return { entries, isWhole };
   }
 
-  #compare(importer: Entry, specifier: string, from: string, facts: Entry['facts']): boolean {
-    if (typeof importer.facts === 'string') return true;
-    const asked = importer.facts.wanted.filter((one) => one.from === specifier);
+  #compare(entry: Entry, asked: readonly WantedExport[], from: string, facts: Entry['facts']): boolean {
     const exports = asked.length === 0 ? null : this.#exportsOf(from, facts, new Set());
     if (exports === null) return true;
     const lacking = asked.filter((one) => !exports.has(one.name));
     for (const wanted of lacking)
-      this.#notExported.push({ entry: importer, wanted, from, near: nearestName(wanted.name, exports) });
+      this.#notExported.push({ entry, wanted, from, near: nearestName(wanted.name, exports) });
     return lacking.length === 0;
   }
 
@@ -182,11 +182,13 @@ interface Opened {
   readonly entry: Entry;
   /** Those that are still to come. */
   readonly specifiers: string[];
+  readonly wanted: readonly WantedExport[];
   readonly imports: Map<string, string>;
 }
 
 function opened(entry: Entry): Opened {
-  return { entry, specifiers: [...(factsIn(entry)?.imports ?? [])], imports: new Map() };
+  const { imports, wanted } = factsIn(entry) ?? NOTHING_KNOWN;
+  return { entry, specifiers: [...imports], wanted, imports: new Map() };
 }
 
 /** True where nobody can tell what a script does as it runs. */

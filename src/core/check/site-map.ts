@@ -5,6 +5,7 @@ import { unused } from '../judge/rules/unused.ts';
 import type { Kind } from '../read/reading.ts';
 import type { SiteReport } from '../report.ts';
 import type { Ledger } from './ledger.ts';
+import type { Share } from './share.ts';
 
 export interface MappedPage {
   readonly file: string;
@@ -101,7 +102,8 @@ class Loading {
 
   of(page: string): ReadonlyMap<string, Kind> {
     const all = new Map<string, Kind>();
-    for (const [path, kind] of this.shares.get(page)?.loads ?? []) {
+    const { loads } = this.shares.get(page) as Share;
+    for (const [path, kind] of loads) {
       if (!all.has(path)) all.set(path, kind);
       for (const [further, own] of this.#beyond(path)) if (!all.has(further)) all.set(further, own);
     }
@@ -128,7 +130,7 @@ class Loading {
 
 function twinsIn(pages: readonly MappedPage[], findings: SiteReport['findings']): string[][] {
   const told = new Set(findings.flatMap(({ rule, file }) => (rule === sameTitle.name ? file : [])));
-  const titles = new Set(pages.flatMap(({ file, title }) => (told.has(file) && title !== null ? title : [])));
+  const titles = new Set(pages.flatMap(({ file, title }) => (told.has(file) ? title : [])));
   const groups = new Map<string, string[]>();
   for (const { file, title } of pages) if (title !== null && titles.has(title)) pushTo(groups, title, file);
   return [...groups.values()].filter((group) => group.length > 1);

@@ -3,22 +3,25 @@ import { runPage } from '../order/page-run.ts';
 import type { Resolver } from '../resolve/resolver.ts';
 import { type Entry, factsIn } from './run-list.ts';
 import type { RunningPage } from './running-page.ts';
+import type { RunFacts } from './runs.ts';
 import type { ScriptFiles } from './script-files.ts';
 
 type BytesOf = (path: string) => Uint8Array;
 
 /** The workers that are started, as they run. */
 export function workersOf(
-  workers: Iterable<string>,
+  workers: RunFacts['workers'],
   files: ScriptFiles,
   resolver: Resolver,
   bytesOf: BytesOf,
 ): RunningPage[] {
   const { ledger } = files;
   const found: RunningPage[] = [];
-  for (const path of workers) {
+  for (const [path, goal] of workers) {
     const share = ledger.get(path);
-    if (share === undefined) continue;
+    // Of one that is refused nothing is run.
+    if (share === undefined || files.factsOf(path, goal === 'module' ? 'module' : 'worker', bytesOf) === null)
+      continue;
     const entries = entriesOf(path, files, resolver, bytesOf);
     // One that cannot bring in what it wants stops there; what only parses as a module is one.
     if (entries.some(({ facts }) => facts === 'missing')) continue;

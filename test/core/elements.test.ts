@@ -75,6 +75,31 @@ function shown(files: Files): string[] {
   });
 }
 
+test('among many that are missing or many scripts and pages nothing is sought, and nothing tried', () => {
+  const code = (id: string) => `<script>document.getElementById("${id}").hidden = true</script>`;
+  const titles = (files: Files) => toldOf(files).map(({ mends }) => mends[0]?.title ?? '-');
+  const missing = (amount: number) => ({
+    'index.html': page('', `<p id="timetable">${code('none').repeat(amount)}${code('timetabel')}`),
+  });
+  assert.deepEqual(titles(missing(99)).at(-1), 'write timetable');
+  assert.deepEqual(titles(missing(100)).at(-1), '-');
+  const among = (amount: number) => ({
+    'index.html': page('', `${code('go')}${'<script>1</script>'.repeat(amount)}<p id="go">`),
+  });
+  assert.deepEqual(titles(among(199)), ['move index.html:2 to the end of the body']);
+  assert.deepEqual(titles(among(200)), ['-']);
+  const pages = (amount: number) =>
+    Object.fromEntries(
+      Array.from({ length: amount }, (_none, index) => [
+        `${index || 'index'}.html`,
+        page('', `<script src=u.js></script><p id="go">`),
+      ]),
+    );
+  const u = { 'u.js': 'document.getElementById("go").hidden = true' };
+  assert.deepEqual(titles({ ...pages(500), ...u }), ['defer u.js']);
+  assert.deepEqual(titles({ ...pages(501), ...u }), ['-']);
+});
+
 test('what is missing is told with its place, its pages, and what is nearly called so', () => {
   for (const { what, files, said } of casesOf('missing-elements')) assert.deepEqual(shown(files), said, what);
 });

@@ -33,6 +33,32 @@ function told(files: Files): readonly string[] {
 const utf16 = (text: string) => new Uint8Array(Buffer.from(`\uFEFF${text}`, 'utf16le'));
 
 const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[] = [
+  ...(
+    [
+      ['new Worker("m.js")', 'new Worker("m.js", { type: "module" })'],
+      ['new Worker("m.js", { type: "module" })', 'new Worker("m.js")'],
+    ] as const
+  ).map(
+    ([one, other]) =>
+      [
+        'a worker that pages start in both ways',
+        {
+          'index.html': page(script('', one)),
+          'b.html': page(script('', other)),
+          'm.js': 'import "./c.js"',
+          'c.js': '',
+        },
+        'm.js:1:1-2 broken only a module may have import, export, and await outside of functions: start the worker with { type: "module" }; nothing of this script is run',
+      ] as const,
+  ),
+  [
+    'a worker that is started as a module alone',
+    {
+      'index.html': page(script('', 'new Worker("m.js", { type: "module" })')),
+      'm.js': 'import "./c.js"',
+      'c.js': '',
+    },
+  ],
   [
     'a module that is imported and started as a worker, of which nothing is run',
     {

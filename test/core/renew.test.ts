@@ -182,6 +182,17 @@ test('a script of a piece is judged again where it turns into another kind of fi
   assert.equal(kinds(), 1);
   live.become({ files: { ...piece, 'u.js': 'let a' } });
   assert.equal(kinds(), 0);
+  // A piece that is gone, and one that is a page from now on.
+  for (const files of [
+    { 'index.html': piece['index.html'], 'u.js': 'let a' },
+    { 'index.html': piece['index.html'], 'nav.html': '<!doctype html><title>a</title>' },
+    { 'index.html': '<p>x</p>', 'nav.html': piece['nav.html'] },
+  ]) {
+    const other = new LiveCheck({ files: { ...piece, 'u.js': 'let a' } });
+    other.report();
+    other.become({ files });
+    assert.deepEqual(other.report(), coldReport(files), JSON.stringify(files));
+  }
 });
 
 test('only what a change touches is taken again', () => {

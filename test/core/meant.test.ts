@@ -437,6 +437,24 @@ test('a page that was renamed means itself by its old name where the others mean
   );
 });
 
+test('a page that is called as one of a project beside this one is a guess', () => {
+  const rows: readonly (readonly [files: Files, mends: readonly string[]])[] = [
+    [
+      { 'index.html': '<a href="../tides/fares.html#dogs">x</a>', 'fares.html': '<p id=dogs>' },
+      ['maybe write fares.html#dogs'],
+    ],
+    [{ 'index.html': '<a href="../f/fares.html">x</a>', 'f/fares.html': '' }, ['sure write f/fares.html']],
+    [{ 'f/a.html': '<a href="../../g/fares.html">x</a>', 'fares.html': '' }, ['maybe write ../fares.html']],
+    [{ 'fares.html': '<a href="../tides/fares.html">x</a>' }, []],
+    [{ 'index.html': '<img src="../tides/pier.svg" alt>', 'i/pier.svg': '' }, ['sure write i/pier.svg']],
+  ];
+  for (const [files, mends] of rows) {
+    const beyond = checkFiles(files).findings.find(({ rule }) => rule === 'beyond-site');
+    const titles = beyond?.mends.map(({ sure, title }) => `${sure ? 'sure' : 'maybe'} ${title}`);
+    assert.deepEqual(titles, mends, JSON.stringify(files));
+  }
+});
+
 test('of many words those are proposed that are near, and hardly any other', () => {
   const letters = fc.stringMatching(/^[a-h]{8,50}$/);
   fc.assert(

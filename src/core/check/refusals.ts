@@ -95,9 +95,7 @@ function refusalIn(alike: readonly Refused[], ledger: Ledger, sources: Sources):
   // What does not parse was read.
   const owner = isInPage ? share : (ledger.get(file) as Share);
   const within = isInPage ? tag : null;
-  const text = isInPage
-    ? codeOf(bytesOf(file), share, tag)
-    : textOfScript(bytesOf(file), owner.encoding);
+  const text = isInPage ? codeOf(bytesOf(file), share, tag) : textOfScript(bytesOf(file), owner.encoding);
   const refusal = refusedAs(text, entry.goal);
   if (refusal === null) return [];
   const mends = refusal.isModular ? mendsOf(alike, entry, bytesOf) : [];

@@ -1,5 +1,6 @@
 /** beyond-site: a reference that walks out of the folder that gets published. */
-import { sameNameElsewhere } from '../../mend/candidates.ts';
+import { type Candidate, sameNameElsewhere } from '../../mend/candidates.ts';
+import { leadsToPage } from '../../read/loaded.ts';
 import type { Target } from '../../resolve/resolve.ts';
 import type { Subject } from '../../resolve/subject.ts';
 import { borderOn } from '../../site/inventory.ts';
@@ -56,7 +57,7 @@ function judgeBeyond(subject: Subject, target: Target & { in: 'beyond' }): Verdi
       message: `${message}; browsers ask the host for /${asked}`,
       target: null,
       walk: walk(site.inventory, folder, segments),
-      candidates: sameNameElsewhere(subject),
+      candidates: candidatesFor(subject, segments),
     };
   const isRoot = site.published !== null;
   return {
@@ -68,4 +69,14 @@ function judgeBeyond(subject: Subject, target: Target & { in: 'beyond' }): Verdi
     walk: walk(site.inventory, folder, segmentsTo(folder, stopped)),
     candidates: [{ path: stopped, fragment: null, sure: true }],
   };
+}
+
+/** A page of another project beside this one may be called the same: it is a guess where not all that was written agrees. */
+function candidatesFor(subject: Subject, segments: readonly string[]): Candidate[] {
+  const { file, reference } = subject;
+  const end = `/${segments.filter((segment) => segment !== '..').join('/')}`;
+  const isSure = ({ path, sure }: Candidate) => sure && (!leadsToPage(reference) || `/${path}`.endsWith(end));
+  return sameNameElsewhere(subject)
+    .filter(({ path }) => path !== file)
+    .map((one) => ({ ...one, sure: isSure(one) }));
 }

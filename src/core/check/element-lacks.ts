@@ -79,7 +79,7 @@ class Telling {
     const entry = list.entries[found.at] as Entry;
     const { file, span } = spotIn(share, entry, found.step, this.files, this.sources.bytesOf);
     const pages = [...new Set(this.alike.map((one) => one.page.share.file))];
-    const all = entry.file === null ? pages : (this.runners.get(entry.file) ?? []);
+    const all = this.runners.get(entry.file ?? share.file) ?? pages;
     const near = isSought ? this.#near() : null;
     const missing = {
       selector: selectorOf(found.query),
@@ -112,7 +112,6 @@ class Telling {
   #place(): string | null {
     const { page, found } = this.#first;
     const { share } = page;
-    if (found.is === 'nowhere' || found.query.by === 'body') return null;
     const place = placeOfElement(share, found.query, this.sources.bytesOf);
     if (place === null) return null;
     const { line } = this.sources.extentIn(share.file, { offset: place, length: 1 });
@@ -178,7 +177,7 @@ class Telling {
   #deferred({ page, found }: ElementLack): FileEdit[] | null {
     const { share, list } = page;
     const { tag: number, file, runs } = list.entries[found.script] as Entry;
-    if (file === null || runs === 'deferred' || !agreesWithAscii(share.encoding)) return null;
+    if (file === null || !agreesWithAscii(share.encoding)) return null;
     const scripts = list.entries.map(
       (one): Entry => (one.tag === number ? { ...one, runs: 'deferred' } : one),
     );

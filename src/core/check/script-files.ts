@@ -139,8 +139,7 @@ export class ScriptFiles {
   /** The files of the site that make each of the names as classic scripts, the likeliest first. */
   makersOf(names: ReadonlySet<string>, bytesOf: BytesOf): Map<string, string[]> {
     const makers = new Map<string, string[]>();
-    for (const [path, provides] of this.#stated)
-      for (const name of provides) if (names.has(name)) pushTo(makers, name, path);
+    for (const [path, provides] of this.#stated) for (const name of provides) pushTo(makers, name, path);
     for (const path of this.ledger.shares.keys()) {
       if (extensionOf(path) !== 'js') continue;
       const text = this.#textOf(path, bytesOf);

@@ -161,6 +161,18 @@ test('a piece is no page where a script names it, or where many stand together',
     ],
   ];
   for (const [files, said] of rows) assert.deepEqual(told(files), said, JSON.stringify(files));
+  // The entry is a page, whatever names it.
+  const entry = { 'home.html': '<p>Fares', 'a.html': loading.replace('nav.html', 'home.html') };
+  assert.deepEqual([checkFiles(entry, null, { entry: 'home.html' }).pages, checkFiles(entry).pages], [2, 1]);
+  // Of large sites no attribute is looked at.
+  const among = (amount: number) => {
+    const including = {
+      'index.html': `${index}<div data-include="nav.html"></div>`,
+      'nav.html': '<nav>Fares',
+    };
+    return checkFiles({ ...including, ...many('y', amount - 1, index) }).pages;
+  };
+  assert.deepEqual([among(2000), among(2001)], [2000, 2002]);
 });
 
 test('addresses in a piece count from the pages that it is put into', () => {

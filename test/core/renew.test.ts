@@ -195,6 +195,18 @@ test('a script of a piece is judged again where it turns into another kind of fi
   }
 });
 
+test('what is said of a spot has its line and column as they are now', () => {
+  const page = (blank: string) => `<!doctype html>${blank}<title>Piers</title><p>x`;
+  const files = { 'index.html': page('\n'), 'a.html': page('\n'), 'b.html': '<title>Fares</title>' };
+  for (const changed of ['index.html', 'a.html', 'b.html']) {
+    const live = new LiveCheck({ files });
+    assert.ok(live.report().findings.some(({ rule, line }) => rule === 'same-title' && line === 2));
+    const after = { ...files, [changed]: page(' ') };
+    live.become({ files: after });
+    assert.deepEqual(live.report(), coldReport(after), changed);
+  }
+});
+
 test('only what a change touches is taken again', () => {
   const files: Files = {
     'index.html': '<a href=a.html#x>a</a><img src=i/p.png>',

@@ -73,8 +73,8 @@ function putInBy(
   const putIn = new Map<string, string[]>();
   for (const page of pages)
     for (const written of includesOf(page, bytesOf)) {
-      const found = resolver.leadsFrom(page.base, false).of(written).found?.path;
-      if (found !== undefined && wanted.has(found)) pushTo(putIn, page.file, found);
+      const { found } = resolver.leadsFrom(page.base, false).of(written);
+      if (found !== null && wanted.has(found.path)) pushTo(putIn, page.file, found.path);
     }
   return putIn;
 }

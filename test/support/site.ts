@@ -80,7 +80,7 @@ export const samples = ['What comes first, in a few words.', 'What comes at last
 export function checkFiles(
   files: Files,
   answers: ReadonlyMap<string, Answer> | null = null,
-  options: Pick<CheckOptions, 'published' | 'libraries'> = {},
+  options: Pick<CheckOptions, 'entry' | 'published' | 'libraries'> = {},
 ): SiteReport {
   const entries = Object.entries(files).map(([path, text]) => [path, contentFor(path, text)] as const);
   const content = new Map(entries);

@@ -77,7 +77,10 @@ test('a piece is no page where a script names it, or where many stand together',
     [{ 'index.html': index, 'a.html': 'Fares' }, ['2 pages', 'a.html untidy lacks-doctype']],
     [{ 'index.html': loading, 'nav.html': '<nav>Fares' }, ['1 pages']],
     [
-      { 'index.html': `${index}<script>$("nav").load("nav.html")</script>`, 'nav.html': '<nav>Fares' },
+      {
+        'index.html': `${index}<script>$("nav").load("nav.html")</script>`,
+        'nav.html': '<nav><a href="nav.html">Fares</a>',
+      },
       ['1 pages'],
     ],
     [{ 'index.html': `${index}<!--#include virtual="nav.html" -->`, 'nav.html': '<nav>Fares' }, ['1 pages']],

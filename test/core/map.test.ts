@@ -65,6 +65,29 @@ test('pages are told by clicks from the entry, with all that they load, what is 
   assert.match(dot, /"fares\.html" -> "fares\.html lost\.png" \[color=red\]/);
 });
 
+test('what is loaded in several ways is told by the first, and only pages whose titles are told are twins', () => {
+  const map = mapOf({
+    'index.html': page(
+      'Home',
+      '<a href="a.html">a</a><img src="gone.svg" alt="">',
+      `<link rel="icon" href="p.svg">${style}<link rel="stylesheet" href="css/b.css">`,
+    ),
+    'a.html': page('Fares', '<a href="b.html">b</a><img src="gone.svg" alt="">', style),
+    'b.html': page('Fares', '<a href="index.html">i</a>', style),
+    'css/a.css': 'a { background: url(../p.svg) } b { background: url(../q.svg) }',
+    'css/b.css': '@import "a.css"; @font-face { src: url(../q.svg) }',
+    'p.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+    'q.svg': '<svg xmlns="http://www.w3.org/2000/svg"/>',
+  });
+  const loads = map.pages.map(({ loads }) => [...loads].map(([path, kind]) => `${path} ${kind}`).join());
+  assert.deepEqual(loads, [
+    'css/a.css stylesheet,p.svg image,q.svg image',
+    'css/a.css stylesheet,p.svg image,q.svg image',
+    'p.svg icon,css/a.css stylesheet,q.svg image,css/b.css stylesheet',
+  ]);
+  assert.deepEqual(map.twins, [['a.html', 'b.html']]);
+});
+
 test('a map tells each thing once, and only what is so', () => {
   const map = mapOf({
     'index.html': page(
@@ -91,15 +114,15 @@ test('a map tells each thing once, and only what is so', () => {
     clicks,
     leadsTo.join(' '),
     [...loads].map(([path, kind]) => `${path} ${kind}`).join(', '),
-    broken.join(' '),
+    broken.map((one) => `<${one}>`).join(' '),
   ]);
   const css = 'css/a.css stylesheet, css/b.css stylesheet, p.svg image';
   assert.deepEqual(shown, [
     ['a.html', null, 1, 'index.html b.html', '', ''],
-    ['b.html', 'Home', 2, 'c.html', 'js/a.js script, js/b.js module', './c.js'],
+    ['b.html', 'Home', 2, 'c.html', 'js/a.js script, js/b.js module', '<./c.js>'],
     ['c.html', 'Home', 3, 'b.html d.html', '', ''],
     ['d.html', 'Fares', 4, 'index.html', '', ''],
-    ['index.html', 'Home', 0, 'a.html', css, 'gone.html gone.svg'],
+    ['index.html', 'Home', 0, 'a.html', css, '<gone.html> <gone.svg>'],
   ]);
   assert.deepEqual(map.twins, [['b.html', 'c.html', 'index.html']]);
   assert.deepEqual(map.unused, []);

@@ -62,10 +62,18 @@ const rows: readonly (readonly [what: string, files: Files, ...said: string[]])[
   [
     'a module that is imported and started as a worker, of which nothing is run',
     {
-      'index.html': page(script('type="module"', 'import "./m.js"; new Worker("m.js", { type: "module" })')),
+      'index.html': page(script('type="module"', 'import("./m.js"); new Worker("m.js", { type: "module" })')),
       'm.js': 'with (tide) {}',
     },
     "m.js:1:1-2 broken 'with' in strict mode: nothing of this script is run",
+  ],
+  [
+    'what is imported and is no script',
+    {
+      'index.html': page(script('', 'import("./d.json", { with: { type: "json" } }); import("./a.css")')),
+      'd.json': '{"a": 1}',
+      'a.css': '@import "x.css"; a {}',
+    },
   ],
   [
     'code beside a source that is not there is ignored, whatever it is',

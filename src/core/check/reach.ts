@@ -69,9 +69,12 @@ export class Reach {
 
   /** The files that a file leads to, but for pages: those are there for themselves. `isLed`: by ways for visitors, too. */
   #next(file: string, isLed = true): readonly string[] {
-    const { leadsTo = [], names = [] } = this.ledger.shares.get(file) ?? {};
+    const share = this.ledger.shares.get(file);
+    // What is not read leads nowhere.
+    if (share === undefined) return [];
     const found: string[] = [];
-    for (const paths of [isLed ? leadsTo : [], names, ...this.leads.map((lead) => lead.get(file) ?? [])])
+    const led = this.leads.map((lead) => lead.get(file) ?? []);
+    for (const paths of [isLed ? share.leadsTo : [], share.names, ...led])
       for (const path of paths) for (const inside of this.#within(path)) found.push(inside);
     return found;
   }
@@ -108,7 +111,6 @@ class Loading {
       Array.from(others, (file) => [file, next(file, true).filter((one) => others.has(one))]),
     );
     for (const [key, all] of groupBy(pages.keys(), startsOf)) {
-      if (key === '') continue;
       const group = { pages: all };
       for (const page of all) this.#groupOf.set(page, group);
       const passed = new Set(key.split('\n'));
@@ -125,8 +127,7 @@ class Loading {
     let amount = 0;
     for (const { pages } of groups) amount += pages.length;
     for (const file of files) {
-      const group = this.#groupOf.get(file);
-      if (this.ledger.pages.has(file) && (group === undefined || !groups.has(group))) amount++;
+      if (this.ledger.pages.has(file) && !groups.has(this.#groupOf.get(file) as Group)) amount++;
     }
     return amount;
   }

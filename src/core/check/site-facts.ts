@@ -130,13 +130,15 @@ export class SiteJudgement {
 
 /** The files that broken references were meant for, by the file that has them. */
 export function meantBy(suspected: readonly Finding[]): Leads {
-  const meant = [...groupBy(suspected, (finding) => finding.file)].map(
-    ([file, findings]): [string, string[]] => [
-      file,
-      findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target))),
-    ],
+  return new Map(
+    Array.from(
+      groupBy(suspected, (finding) => finding.file),
+      ([file, findings]) => [
+        file,
+        findings.flatMap(({ mends }) => mends.flatMap(({ target }) => fileMeant(target))),
+      ],
+    ),
   );
-  return new Map(meant.filter(([, paths]) => paths.length > 0));
 }
 
 function fileMeant(target: string | null): string[] {

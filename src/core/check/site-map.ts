@@ -1,5 +1,5 @@
 /** A site as a whole: its pages by clicks from the entry, what each loads, and what nobody comes to. */
-import { pushTo } from '../group-by.ts';
+import { groupBy, pushTo } from '../group-by.ts';
 import { sameTitle } from '../judge/rules/same-title.ts';
 import { unused } from '../judge/rules/unused.ts';
 import type { Kind } from '../read/reading.ts';
@@ -66,7 +66,7 @@ export function siteMapOf(
       title: title?.text ?? null,
       clicks: clicks.get(file) ?? null,
       from: from.get(file) ?? null,
-      leadsTo: ways.get(file) ?? [],
+      leadsTo: ways.get(file) as string[],
       loads,
       broken: [...new Set([...(broken.get(file) ?? []), ...inLoaded])],
     };
@@ -130,8 +130,9 @@ class Loading {
 
 function twinsIn(pages: readonly MappedPage[], findings: SiteReport['findings']): string[][] {
   const told = new Set(findings.flatMap(({ rule, file }) => (rule === sameTitle.name ? file : [])));
-  const titles = new Set(pages.flatMap(({ file, title }) => (told.has(file) ? title : [])));
-  const groups = new Map<string, string[]>();
-  for (const { file, title } of pages) if (title !== null && titles.has(title)) pushTo(groups, title, file);
-  return [...groups.values()].filter((group) => group.length > 1);
+  const titles = new Set(pages.filter(({ file }) => told.has(file)).map(({ title }) => title));
+  const twins = pages.filter(({ title }) => titles.has(title));
+  return Array.from(groupBy(twins, ({ title }) => title as string).values(), (group) =>
+    group.map(({ file }) => file),
+  );
 }

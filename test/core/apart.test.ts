@@ -219,6 +219,16 @@ test('addresses in a piece count from the pages that it is put into', () => {
     '1 pages',
     ...[0, 1, 2, 3, 4].map((at) => `x/p${at}.html untidy unused`),
   ]);
+  // What is wrong in one that is put nowhere meets nobody.
+  const torn = checkFiles({
+    'index.html': index,
+    ...many('x', 5, '<noscript/><p>x'),
+  }).findings;
+  const swallowed = torn.filter(({ rule }) => rule === 'swallowed');
+  assert.deepEqual(
+    new Set(swallowed.map(({ grade, reached }) => `${grade} ${reached}`)),
+    new Set(['untidy false']),
+  );
   // Ways in a piece are ways of its pages.
   const ways = checkFiles({
     'index.html': index + script('nav.html'),

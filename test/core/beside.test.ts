@@ -130,20 +130,25 @@ const rows: readonly (readonly [
   [
     'links that lead nowhere, by name, by a folder, and unused',
     {
-      files: index('<img src="a.svg" alt=""><img src="b/c/d.svg" alt="">'),
+      files: index('<img src="a.svg" alt=""><img src="bb/cc/d/e.svg" alt="">'),
       deadLinks: new Map([
         ['a.svg', '../elsewhere/a.svg'],
-        ['b', '../elsewhere/b'],
+        ['bb/cc', '../elsewhere/b'],
         ['old.svg', 'older.svg'],
       ]),
     },
     [
       '1 pages',
       "index.html:1 broken absent a.svg | a.svg in the site's root is a link to ../elsewhere/a.svg, where nothing is",
-      "index.html:1 broken absent b/c/d.svg | b in the site's root is a link to ../elsewhere/b, where nothing is",
+      'index.html:1 broken absent bb/cc/d/e.svg | cc in bb is a link to ../elsewhere/b, where nothing is',
       'old.svg:1 untidy unused old.svg | a link to older.svg, where nothing is; no file of the site refers to it | not reached',
     ],
-    { files: { ...index('<img src="a.svg" alt=""><img src="b/c/d.svg" alt="">'), 'b/c/d.svg': '<svg/>' } },
+    {
+      files: {
+        ...index('<img src="a.svg" alt=""><img src="bb/cc/d/e.svg" alt="">'),
+        'bb/cc/d/e.svg': '<svg/>',
+      },
+    },
     ['1 pages', "index.html:1 broken absent a.svg | there is no file a.svg in the site's root"],
   ],
   [

@@ -254,3 +254,16 @@ test('a finding says exactly where it stands', () => {
     },
   );
 });
+
+test('menus are compared where people may have written them by hand', () => {
+  const site = (amount: number): Files =>
+    Object.fromEntries(
+      Array.from({ length: amount }, (_none, at) => [
+        `${at === 0 ? 'index' : `p${at}`}.html`,
+        `<!doctype html><nav><a href="index.html">Home</a><a href="p2.html">Boats</a><a href="p3.html">Piers</a>${at === 5 ? '' : `<a href="p1.html">Fares</a>`}</nav>`,
+      ]),
+    );
+  const odd = (amount: number) =>
+    checkFiles(site(amount)).findings.flatMap(({ rule, file }) => (rule === 'odd-one-out' ? file : []));
+  assert.deepEqual([odd(8), odd(500), odd(501)], [['p5.html'], ['p5.html'], []]);
+});

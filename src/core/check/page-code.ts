@@ -111,8 +111,7 @@ export function handlersReadFragment(page: PageFacts | null): boolean {
 
 /** Names that the page's event handlers need as they run, and that neither browsers nor their elements give. */
 export function handlerNeedsOf(page: PageFacts | null): readonly HandlerNeed[] {
-  if (page === null || page.handlers.length === 0) return none;
-  return page.handlers.flatMap(({ offset, length, text, element, attribute }) => {
+  return (page?.handlers ?? none).flatMap(({ offset, length, text, element, attribute }) => {
     const facts = factsOfCode(text, 'handler');
     if (facts === null) return [];
     const needed = facts.atLoad.filter(

@@ -533,7 +533,9 @@ test('a page whose end is swallowed is left alone, since nothing that is put in 
     ['<title>x</title><style>a{}</head><body></body></html>', /inside of <style>, which/],
     ['<title>x</title><body><p>a<!-- open', /inside of a comment or a tag/],
     ['<title>x</title><body><p>a<a href="x>b</a>', /inside of a comment or a tag/],
+    ['<title>x</title><body><p>a<noscript><p>b</body>', /inside of <noscript>, which/],
     ['<title>x</title><body><p>a', null],
+    ['<title>x</title><body><noscript><iframe src=b.html></noscript><p>a', null],
     ['<title>x</title><body><p>a<!-- b --></p>', null],
   ];
   for (const [rest, why] of rows) {

@@ -1,7 +1,7 @@
 /** Pages whose rest is swallowed by an element that holds text alone and is never closed. */
 import type { Tags } from './tags.ts';
 
-/** Elements that hold no others, to their end tag or the end of the page (HTML 13.2.5.2 to 13.2.5.5). */
+/** Elements that hold no others where scripts run, to their end tag or the end of the page (HTML 13.2.5.2 to 13.2.5.5). */
 const HOLDS_TEXT = new Set([
   'title',
   'textarea',
@@ -11,10 +11,15 @@ const HOLDS_TEXT = new Set([
   'iframe',
   'noembed',
   'noframes',
+  'noscript',
   'plaintext',
 ]);
 
 /** The name of the element that swallows the rest of the page; null where none does. */
 export function swallowedBy({ elements }: Tags): string | null {
-  return elements.find(({ name, endTag }) => endTag === null && HOLDS_TEXT.has(name))?.name ?? null;
+  // What stands in a noscript is held by that.
+  const open = elements.find(
+    ({ name, endTag, region }) => endTag === null && region !== 'none' && HOLDS_TEXT.has(name),
+  );
+  return open?.name ?? null;
 }

@@ -4,7 +4,8 @@ import { test } from 'node:test';
 import { casesOf } from '../support/cases.ts';
 import { bytesOf, checkFiles, type Files, mended } from '../support/site.ts';
 
-const RULES = /^(?:before-its-element|element-left-out|before-its-library|nobody-makes|does-not-parse)$/;
+const RULES =
+  /^(?:before-its-element|element-left-out|before-its-library|library-left-out|nobody-makes|does-not-parse)$/;
 const toldOf = (files: Files) => checkFiles(files).findings.filter(({ rule }) => RULES.test(rule));
 
 const page = (head: string, body: string) =>
@@ -88,16 +89,20 @@ test('among many that are missing or many scripts and pages nothing is sought, a
   });
   assert.deepEqual(titles(among(199)), ['move index.html:2 to the end of the body']);
   assert.deepEqual(titles(among(200)), ['-']);
-  const pages = (amount: number) =>
+  const pages = (amount: number, body = '<script src=u.js></script><p id="go">') =>
     Object.fromEntries(
-      Array.from({ length: amount }, (_none, index) => [
-        `${index || 'index'}.html`,
-        page('', `<script src=u.js></script><p id="go">`),
-      ]),
+      Array.from({ length: amount }, (_none, index) => [`${index || 'index'}.html`, page('', body)]),
     );
   const u = { 'u.js': 'document.getElementById("go").hidden = true' };
   assert.deepEqual(titles({ ...pages(500), ...u }), ['defer u.js']);
   assert.deepEqual(titles({ ...pages(501), ...u }), ['-']);
+  const naming = (amount: number, body: string) =>
+    titles({ ...pages(amount, body), 'u.js': 'Tide.start()', 't.js': 'var Tide = { start() {} }' });
+  for (const [body, title] of [
+    ['<script src=u.js></script><script src=t.js></script>', 'move t.js before u.js'],
+    ['<script src=u.js></script>', 'load t.js before u.js'],
+  ] as const)
+    assert.deepEqual([naming(500, body), naming(501, body)], [[title], ['-']]);
 });
 
 test('what is missing is told with its place, its pages, and what is nearly called so', () => {

@@ -41,6 +41,8 @@ const hostiles: readonly Hostile[] = [
   { path: 'a.html', head: '<template></template>', body: '<b a><b c><i><div></b>' },
   { path: 'a.html', head: '<template></template>', body: '<table><tr><td>' },
   { path: 'a.html', body: '<template>' },
+  { path: 'a.html', body: '<noscript>' },
+  { path: 'a.html', body: '<noscript><p></noscript>' },
   { path: 'a.html', body: '<svg><desc>' },
   { path: 'a.html', body: '<svg><g>' },
   { path: 'a.html', body: '<math><mi>' },

@@ -58,3 +58,19 @@ test('tags stand where the tree of the reference parser has them, with the same 
     }
   }
 });
+
+test('a noscript within a noscript is an element like others, however many there are', () => {
+  for (const html of [
+    '<noscript>'.repeat(50_000),
+    `<head>${'<noscript>'.repeat(50_000)}<link></noscript><link>`,
+  ]) {
+    const { elements } = tagsOf(openPage('a.html', bytesOf(html)));
+    assert.equal(elements.filter(({ name, region }) => name === 'noscript' && region !== 'none').length, 1);
+    assert.equal(
+      elements.filter(({ name, region }) => name === 'noscript' && region === 'none').length,
+      49_999,
+    );
+    const links = elements.filter(({ name }) => name === 'link').map(({ region }) => region);
+    assert.deepEqual(links, html.includes('link') ? ['none', 'head'] : []);
+  }
+});

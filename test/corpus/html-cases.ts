@@ -160,6 +160,8 @@ export const htmlCases: readonly string[] = [
   '<head><noscript><!-- </noscript><link> -->',
   '<head><noscript><style></noscript><link></style>',
   '<noscript/><b>',
+  '<noscript><b><noscript><style><i></style><noscript><table><td></noscript><i>',
+  '<head><noscript><noscript><template><noscript><svg><noscript></noscript><link>',
   '<plaintext><b></plaintext><i>',
   '<script><b></script><i>',
   '<script><!-- <b> </script><i>',

@@ -19,7 +19,7 @@ export interface StartTag {
 type Node = DefaultTreeAdapterTypes.Node;
 
 /** Start tags in order, as parse5 parses the page, and what a noscript holds as the content of a body without scripts. */
-export function tagsByParse5(html: string): StartTag[] {
+export function tagsByParse5(html: string, scriptingEnabled = true): StartTag[] {
   const tags: StartTag[] = [];
   const byOffset = new Map<number, StartTag>();
   /** Of each noscript that holds text: its place among the tags, and where its content starts. */
@@ -35,7 +35,7 @@ export function tagsByParse5(html: string): StartTag[] {
         noscripts.push({ index: tags.length, start: token.location?.endOffset ?? 0 });
     }
   }
-  const parser = new Recorder({ scriptingEnabled: true, sourceCodeLocationInfo: true });
+  const parser = new Recorder({ scriptingEnabled, sourceCodeLocationInfo: true });
   // A decoder takes a byte order mark off (Encoding 6).
   const text = html.replace(/^\uFEFF/, '');
   parser.tokenizer.write(text, true);
@@ -54,7 +54,7 @@ export function tagsByParse5(html: string): StartTag[] {
   for (const { index, start } of noscripts.reverse()) {
     const content = text.slice(start).split(/<\/noscript(?=[\s/>])/i)[0] as string;
     const region = tags[index - 1]?.region ?? null;
-    const held = tagsByParse5(`<!doctype html><body>${content}`).slice(1);
+    const held = tagsByParse5(`<!doctype html><body>${content}`, false).slice(1);
     tags.splice(index, 0, ...held.map((tag) => ({ ...tag, region })));
   }
   return tags;

@@ -224,9 +224,13 @@ export abstract class BodyRules extends TreeState {
         return;
       case id.noembed:
       case id.noframes:
-      case id.noscript:
         this.insert(name);
         this.content = contentOf[name] as ContentMode;
+        return;
+      case id.noscript:
+        if (this.isWithin) open.reconstruct();
+        else this.content = contentOf[name] as ContentMode;
+        this.insert(name);
         return;
       case id.select:
         open.reconstruct();

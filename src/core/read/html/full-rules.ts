@@ -47,7 +47,7 @@ export class FullRules extends TableRules implements Construction {
     const content = this.content as ContentMode;
     this.raw = content !== ContentMode.Data;
     if (content === ContentMode.Noscript) {
-      this.#within = new FullRules(this.bytes);
+      this.#within = new FullRules(this.bytes, true);
       this.#within.insert(id.html);
       this.#within.openBody();
     }

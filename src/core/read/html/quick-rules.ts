@@ -62,7 +62,11 @@ export class QuickRules implements Construction {
   #within: QuickRules | null = null;
   #mode = INITIAL;
 
-  constructor(readonly bytes: Uint8Array) {}
+  /** `isWithin`: what a noscript holds, in which another one is an element like others. */
+  constructor(
+    readonly bytes: Uint8Array,
+    readonly isWithin = false,
+  ) {}
 
   inForeignContent(): boolean {
     if (this.#within !== null) return this.#within.inForeignContent();
@@ -78,7 +82,10 @@ export class QuickRules implements Construction {
       return this.#island.startTag(element, tag) ? ContentMode.Data : ContentMode.Stop;
     }
     if (this.#mode === IN_BODY) {
-      if (element === NOSCRIPT) this.#enterNoscript();
+      if (element === NOSCRIPT) {
+        if (this.isWithin) return ContentMode.Data;
+        this.#enterNoscript();
+      }
       if (islands[element] === 1) return this.#enterIsland(element, tag);
       this.foreign = false;
       return contentInBody[element] as ContentMode;
@@ -127,7 +134,7 @@ export class QuickRules implements Construction {
   }
 
   #enterNoscript(): void {
-    this.#within = new QuickRules(this.bytes);
+    this.#within = new QuickRules(this.bytes, true);
     this.#within.#enterBody();
     this.inside = 'noscript';
     this.wantsEndTags = true;

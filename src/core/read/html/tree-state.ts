@@ -56,7 +56,12 @@ export abstract class TreeState {
   protected content: ContentMode = ContentMode.Data;
   /** The raw content of the element at hand is told as text, and its end tag closes it. */
   protected raw = false;
-  constructor(readonly bytes: Uint8Array) {}
+
+  /** `isWithin`: what a noscript holds, in which another one is an element like others. */
+  constructor(
+    readonly bytes: Uint8Array,
+    readonly isWithin = false,
+  ) {}
 
   protected nameOf(tag: Tag): number {
     const text = String.fromCharCode(

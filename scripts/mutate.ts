@@ -1,8 +1,7 @@
 /**
  * `npm run mutate`: makes small changes of meaning to rooms of the core, one after the other, and tells which of them no
- * test notices; with `--every=4` one in four, with `--from=1` others of
- * them. Takes the names of rooms, or of files in them (`check/reach.ts`); all of
- * {@link tests} unless said. The tool for it is fetched when it is not there.
+ * test notices; with `--every=4` one in four, with `--from=1` other ones. Takes the names of rooms, or of files in them
+ * (`check/reach.ts`); all of {@link tests} unless said. The tool for it is fetched when it is not there.
  */
 import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';

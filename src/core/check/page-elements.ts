@@ -102,10 +102,9 @@ export function finderFor(
     const isWhole = isLate || entry.runs === 'deferred';
     if (query.by === 'body')
       return isWhole || !isInHead ? 'there' : entry.runs === 'async' ? 'racing' : 'further-down';
-    if (query.by === 'id' && idsOf(share).has(query.value)) {
-      // All ids of the page may stand before it.
-      if (isWhole || offset > (share.firstAnchors.get(query.value) ?? share.lastAnchor)) return 'there';
-    }
+    // Of later ids it is known that none stands behind the last.
+    const isBefore = () => offset > (share.firstAnchors.get(query.value) ?? share.lastAnchor);
+    if (query.by === 'id' && idsOf(share).has(query.value) && (isWhole || isBefore())) return 'there';
     const place = placeOfElement(share, query, bytesOf);
     if (place !== null && (isWhole || place < offset)) return 'there';
     // What is put in comes after the page.

@@ -80,7 +80,7 @@ interface Other {
 /** What a worker, or a module, cannot be run as; which of those that start it says it nobody needs to know. */
 function refusalOfOther({ file, goal, isWorker }: Other, files: ScriptFiles, sources: Sources): Finding[] {
   const { bytesOf } = sources;
-  if (files.factsOf(file, goal === 'module' ? 'module' : 'worker', bytesOf) !== null) return [];
+  if (files.factsAs(goal, file, bytesOf) !== null) return [];
   // What does not parse was read.
   const owner = files.ledger.get(file) as Share;
   const refusal = refusedAs(textOfScript(bytesOf(file), owner.encoding), goal);

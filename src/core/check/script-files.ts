@@ -80,6 +80,11 @@ export class ScriptFiles {
     return stated;
   }
 
+  /** What is started as a worker, or brought in as a module; null where it does not parse as that. */
+  factsAs(goal: 'script' | 'module', path: string, bytesOf: BytesOf): ScriptFacts | null {
+    return this.factsOf(path, goal === 'module' ? 'module' : 'worker', bytesOf);
+  }
+
   /** What the settings say of a script is so. */
   #withStated(path: string, facts: ScriptFacts): ScriptFacts {
     const provides = this.#stated.get(path) ?? [];

@@ -20,8 +20,7 @@ export function workersOf(
   for (const [path, goal] of workers) {
     const share = ledger.get(path);
     // Of one that is refused nothing is run.
-    if (share === undefined || files.factsOf(path, goal === 'module' ? 'module' : 'worker', bytesOf) === null)
-      continue;
+    if (share === undefined || files.factsAs(goal, path, bytesOf) === null) continue;
     const entries = entriesOf(path, files, resolver, bytesOf);
     // One that cannot bring in what it wants stops there; what only parses as a module is one.
     if (entries.some(({ facts }) => facts === 'missing')) continue;

@@ -30,7 +30,8 @@ export function outlineOf(page: Page): Outline {
   const { source } = page;
   const whole = new TextDecoder('utf-8', { ignoreBOM: true }).decode(source.bytes);
   const mark = whole.startsWith(BOM) ? 1 : 0;
-  const document = parse(whole.slice(mark), {
+  const text = whole.slice(mark);
+  const document = parse(text, {
     sourceCodeLocationInfo: true,
     treeAdapter: adapter,
   });
@@ -61,7 +62,7 @@ export function outlineOf(page: Page): Outline {
     }
     // What a template holds is no part of the page (HTML 4.12.3).
     if (node.name === 'template') continue;
-    const start = from === 0 && node.name === 'noscript' ? startOfContent(node, whole.slice(mark)) : 0;
+    const start = from === 0 && node.name === 'noscript' ? startOfContent(node, text) : 0;
     if (start > 0) wait(node, 'none', start);
     else wait(node, here, from);
   }

@@ -99,7 +99,7 @@ class TagCollector implements TagSink {
       return content;
     }
     const isApart = this.#noscript !== null;
-    if (construction.inside === 'template' || (this.asScripts && isApart)) return content;
+    if (construction.inside === 'template') return content;
     const written = source.text(tag.nameStart, tag.nameEnd).toLowerCase();
     const name = construction.foreign ? `${construction.inside}:${written}` : written;
     if (frame.has(name) && (isApart || !this.#opensFrame(name))) return content;
@@ -117,6 +117,10 @@ class TagCollector implements TagSink {
     if (this.#frame.has(name)) return false;
     if (name === 'html') return this.#found.length === 0;
     return name === 'frameset' || this.construction.region === name;
+  }
+
+  noscript(): boolean {
+    return !this.asScripts;
   }
 
   rawText(start: number, end: number): void {

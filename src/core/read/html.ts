@@ -25,9 +25,7 @@ const { id: element } = elements;
 const { id: attribute } = attributes;
 const MAX_NESTING = 8;
 
-/**
- * Reads HTML as a browser would (HTML 13.2), and what a `noscript` holds as one without scripts. Never throws.
- */
+/** Reads HTML as a browser would (HTML 13.2), and what a `noscript` holds as one without scripts. Never throws. */
 export function readHtml(bytes: Uint8Array): Reading {
   return readHtmlSource(makeSource(bytes), 'utf-8');
 }

@@ -7,6 +7,7 @@ import {
   formattingEnds,
   headings,
   headRules,
+  headText,
   headVoid,
   ignoredInBody,
   markers,
@@ -29,13 +30,7 @@ export abstract class BodyRules extends TreeState {
   protected startInHead(name: number, tag: Tag): void {
     if (name === id.html) return this.startInBody(name, tag);
     if (headVoid.has(name)) return this.insertAndPop();
-    if (
-      name === id.title ||
-      name === id.noscript ||
-      name === id.noframes ||
-      name === id.style ||
-      name === id.script
-    ) {
+    if (headText.has(name)) {
       this.insert(name);
       this.content = contentOf[name] as ContentMode;
       return;
@@ -225,11 +220,11 @@ export abstract class BodyRules extends TreeState {
       case id.noembed:
       case id.noframes:
         this.insert(name);
-        this.content = contentOf[name] as ContentMode;
+        this.content = ContentMode.Rawtext;
         return;
       case id.noscript:
         if (this.isWithin) open.reconstruct();
-        else this.content = contentOf[name] as ContentMode;
+        else this.content = ContentMode.Noscript;
         this.insert(name);
         return;
       case id.select:

@@ -6,6 +6,8 @@ type Name = keyof typeof id;
 const set = (...names: Name[]): ReadonlySet<number> => new Set(names.map((name) => id[name]));
 
 export const headVoid = set('base', 'basefont', 'bgsound', 'link', 'meta');
+/** Elements of a head that hold text. */
+export const headText = set('noframes', 'noscript', 'script', 'style', 'title');
 // biome-ignore format: one name after another
 export const headRules = set(
   'base', 'basefont', 'bgsound', 'link', 'meta', 'noframes', 'script', 'style', 'template', 'title',

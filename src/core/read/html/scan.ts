@@ -128,7 +128,7 @@ function scanWith(
     if (isAlpha(next)) {
       flush(sink, textStart, start);
       const end = scanTag(bytes, plain, at, at + 1, tag);
-      if (end < 0) return isWhole ? endInTag(sink, start) : true;
+      if (end < 0) return endInTag(sink, start, isWhole);
       less = plain.indexOf('<', at + 1);
       tag.holdsLess = less >= 0 && less < end;
       textStart = at = end;
@@ -160,7 +160,7 @@ function scanWith(
           }
         }
         const end = scanTag(bytes, plain, at, at + 2, tag);
-        if (end < 0) return isWhole ? endInTag(sink, start) : true;
+        if (end < 0) return endInTag(sink, start, isWhole);
         less = plain.indexOf('<', at + 2);
         tag.holdsLess = less >= 0 && less < end;
         at = end;
@@ -184,8 +184,9 @@ function scanWith(
   return true;
 }
 
-function endInTag(sink: TagSink, start: number): boolean {
-  sink.unfinishedTag?.(start);
+/** A tag that has no end is none; the sink is told of one that the file ends in. */
+function endInTag(sink: TagSink, start: number, isWhole: boolean): true {
+  if (isWhole) sink.unfinishedTag?.(start);
   return true;
 }
 
